@@ -1,0 +1,56 @@
+"""Every error the core raises on purpose.
+
+CoreError
+├── BadInput             the given file or value cannot be used; the message says what to do
+│   ├── BadProfile       an ICC profile that is damaged, hostile or of the wrong kind
+│   ├── BadImage         a picture that is damaged, hostile, too large or of an unknown kind
+│   ├── BadMeasurement   characterisation data that cannot be read or do not suffice
+│   └── BadRecipe        a recipe, ink rules or settings that contradict themselves
+├── NotSupported         well-formed, but beyond what Plinto does
+└── Cancelled            the caller asked to stop
+"""
+
+
+class CoreError(Exception):
+    """Root of the tree; `code` names the kind, `remedy` says what the user can do."""
+
+    code = "core-error"
+
+    def __init__(self, message: str, *, remedy: str = "") -> None:
+        super().__init__(message)
+        self.message = message
+        self.remedy = remedy
+
+    def __str__(self) -> str:
+        return f"{self.message} {self.remedy}".strip()
+
+
+class BadInput(CoreError):
+    code = "bad-input"
+
+
+class BadProfile(BadInput):
+    code = "bad-profile"
+
+
+class BadImage(BadInput):
+    code = "bad-image"
+
+
+class BadMeasurement(BadInput):
+    code = "bad-measurement"
+
+
+class BadRecipe(BadInput):
+    code = "bad-recipe"
+
+
+class NotSupported(CoreError):
+    code = "not-supported"
+
+
+class Cancelled(CoreError):
+    code = "cancelled"
+
+    def __init__(self, message: str = "Cancelled.") -> None:
+        super().__init__(message)

@@ -1,0 +1,144 @@
+"""What is wrong with a profile: structure, required tags, ranges (ICC.1:2022, clauses 7 to 9)."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+
+import numpy as np
+
+from plinto_core.errors import CoreError
+from plinto_core.icc.curves import SampledCurve
+from plinto_core.icc.header import D50
+from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import CHANNELS
+from plinto_core.icc.tables import Table
+
+_REQUIRED = ("desc", "cprt", "wtpt")
+_TABLES = ("A2B0", "A2B1", "A2B2", "B2A0", "B2A1", "B2A2", "gamt")
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One finding. `severity` is "error" (cannot be trusted) or "warning" (against the standard)."""
+
+    severity: str
+    tag: str
+    message: str
+
+
+def check_profile(data: bytes) -> list[Problem]:
+    """Every problem found in the bytes of a profile; an empty list means none."""
+    try:
+        profile = Profile(data)
+    except CoreError as error:
+        return [Problem("error", "", str(error))]
+    found: list[Problem] = []
+    found += _check_header(profile)
+    found += _check_presence(profile)
+    for tag in profile.directory:
+        found += _check_tag(profile, tag)
+    return found
+
+
+def _check_header(profile: Profile) -> list[Problem]:
+    found = []
+    header = profile.header
+    if header.size != len(profile.data):
+        severity = "error" if header.size > len(profile.data) else "warning"
+        text = f"The header states {header.size} bytes, the file has {len(profile.data)}."
+        found.append(Problem(severity, "", text))
+    if header.version[0] not in (2, 4):
+        found.append(Problem("error", "", f"Version {header.version[0]} is not 2 or 4."))
+    if not np.allclose(header.illuminant, D50, atol=0.002):
+        found.append(Problem("warning", "", "The PCS illuminant in the header is not D50."))
+    if header.rendering_intent > 3:
+        found.append(Problem("warning", "", "The header's rendering intent is not 0 to 3."))
+    if any(header.profile_id):
+        blank = bytearray(profile.data)
+        for start, end in ((44, 48), (64, 68), (84, 100)):
+            blank[start:end] = bytes(end - start)
+        if hashlib.md5(bytes(blank), usedforsecurity=False).digest() != header.profile_id:
+            found.append(
+                Problem("warning", "", "The profile ID does not match: the file was changed.")
+            )
+    return found
+
+
+def _check_presence(profile: Profile) -> list[Problem]:
+    kind = profile.header.device_class
+    required = list(_REQUIRED)
+    if kind == "prtr" and profile.colour_space != "GRAY":
+        required += ["A2B0", "A2B1", "A2B2", "B2A0", "B2A1", "B2A2", "gamt"]
+    elif kind in ("link", "abst"):
+        required = ["desc", "cprt", "A2B0"] + (["pseq"] if kind == "link" else ["wtpt"])
+    elif kind == "nmcl":
+        required += ["ncl2"]
+    elif kind == "spac":
+        required += ["A2B0", "B2A0"]
+    elif profile.colour_space == "GRAY":
+        required += [] if "A2B0" in profile else ["kTRC"]
+    elif "A2B0" not in profile:
+        required += ["rXYZ", "gXYZ", "bXYZ", "rTRC", "gTRC", "bTRC"]
+    found = []
+    for tag in required:
+        if tag not in profile:
+            vital = tag in ("A2B0", "A2B1", "B2A0", "B2A1", "ncl2", "kTRC", "rXYZ", "rTRC")
+            severity = "error" if vital else "warning"
+            found.append(Problem(severity, tag, f"The required tag {tag} is missing."))
+    return found
+
+
+def _check_tag(profile: Profile, tag: str) -> list[Problem]:
+    offset, size = profile.directory[tag]
+    found = []
+    if offset % 4:
+        found.append(Problem("warning", tag, "The tag does not start on a multiple of 4."))
+    if offset < 132 + 12 * len(profile.directory) or size < 8:
+        return [*found, Problem("error", tag, "The tag lies in the directory or is too short.")]
+    try:
+        if tag in _TABLES:
+            found += _check_table(profile, tag, profile.table(tag))
+        elif tag.endswith("TRC"):
+            found += _check_curve(profile, tag)
+        elif tag in ("rXYZ", "gXYZ", "bXYZ", "wtpt", "bkpt"):
+            white = profile.xyz(tag)
+            if tag == "wtpt" and not 0.0 < white[1] <= 1.2:
+                found.append(Problem("error", tag, f"The media white has Y = {white[1]:.4f}."))
+    except CoreError as error:
+        found.append(Problem("error", tag, str(error)))
+    return found
+
+
+def _check_table(profile: Profile, tag: str, table: Table) -> list[Problem]:
+    device = profile.channels
+    pcs = CHANNELS[profile.header.pcs]
+    wanted = {"A": (device, pcs), "B": (pcs, device), "g": (pcs, 1)}[tag[0]]
+    found = []
+    if (table.inputs, table.outputs) != wanted:
+        text = f"The table goes from {table.inputs} to {table.outputs} channels, not {wanted}."
+        found.append(Problem("error", tag, text))
+    kinds = {"A": ("mft1", "mft2", "mAB"), "B": ("mft1", "mft2", "mBA"), "g": ("mft1", "mft2", "mBA")}
+    if table.kind not in kinds[tag[0]]:
+        found.append(Problem("error", tag, f"The table has the type {table.kind}."))
+    if table.clut is not None and float(np.ptp(table.clut)) == 0.0 and tag != "gamt":
+        found.append(Problem("error", tag, "Every node of the table holds the same value."))
+    for curve in (*table.before, *table.after):
+        if isinstance(curve, SampledCurve) and _turns(curve):
+            found.append(Problem("warning", tag, "A curve of the table turns back."))
+            break
+    return found
+
+
+def _check_curve(profile: Profile, tag: str) -> list[Problem]:
+    curve = profile.curve(tag)
+    x = np.linspace(0.0, 1.0, 257)
+    steps = np.diff(curve(x))
+    if steps.min() < -1e-4 and steps.max() > 1e-4:
+        return [Problem("warning", tag, "The tone curve turns back; it has no inverse there.")]
+    return []
+
+
+def _turns(curve: SampledCurve) -> bool:
+    steps = np.diff(curve.table)
+    return bool(steps.size and steps.min() < -2e-3 and steps.max() > 2e-3)

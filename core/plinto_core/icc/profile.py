@@ -1,0 +1,152 @@
+"""An ICC profile as header plus lazily parsed tags (ICC.1:2022, clause 7)."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from functools import cached_property
+from pathlib import Path
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.errors import BadProfile
+from plinto_core.icc import reader, values
+from plinto_core.icc.curves import Curve, parse_curve
+from plinto_core.icc.header import D50, IccHeader
+from plinto_core.icc.spaces import CHANNELS
+from plinto_core.icc.tables import Table, parse_mab, parse_mft
+
+MAX_TAGS = 200
+MAX_SIZE = 256 << 20
+A2B = ("A2B0", "A2B1", "A2B2", "A2B1")
+B2A = ("B2A0", "B2A1", "B2A2", "B2A1")
+"""Table tags by intent; absolute uses the colorimetric table (ICC.1:2022, 8.10.2)."""
+
+
+class Profile:
+    """A parsed profile. Construction reads header and tag directory and bounds both."""
+
+    def __init__(self, data: bytes) -> None:
+        if len(data) > MAX_SIZE:
+            raise BadProfile("The profile is larger than 256 MB.")
+        self.data = bytes(data)
+        self.header = IccHeader.parse(self.data)
+        self.directory = self._parse_directory()
+        self._tables: dict[str, Table] = {}
+
+    @classmethod
+    def read(cls, path: Path | str) -> Profile:
+        """Read a profile file; raises BadProfile, also where the file cannot be read."""
+        try:
+            if Path(path).stat().st_size > MAX_SIZE:
+                raise BadProfile("The profile is larger than 256 MB.")
+            return cls(Path(path).read_bytes())
+        except OSError as error:
+            raise BadProfile(
+                f"The profile {Path(path).name} cannot be read.", remedy="Check its path."
+            ) from error
+
+    def _parse_directory(self) -> dict[str, tuple[int, int]]:
+        count = reader.u32(self.data, 128)
+        if count > MAX_TAGS:
+            raise BadProfile(f"The profile claims {count} tags.", remedy="It is damaged.")
+        tags: dict[str, tuple[int, int]] = {}
+        for i in range(count):
+            at = 132 + 12 * i
+            name = reader.signature(self.data, at)
+            offset, size = reader.u32(self.data, at + 4), reader.u32(self.data, at + 8)
+            if offset + size > len(self.data):
+                raise BadProfile(
+                    f"The tag {name!r} reaches past the end of the profile.",
+                    remedy="It is truncated or damaged; use an intact copy.",
+                )
+            tags.setdefault(name, (offset, size))
+        return tags
+
+    @cached_property
+    def digest(self) -> str:
+        """SHA-256 of the file, the profile's identity in recipes and caches."""
+        return hashlib.sha256(self.data).hexdigest()
+
+    @property
+    def colour_space(self) -> str:
+        return self.header.colour_space
+
+    @property
+    def channels(self) -> int:
+        return CHANNELS[self.header.colour_space]
+
+    def __contains__(self, tag: str) -> bool:
+        return tag in self.directory
+
+    def raw(self, tag: str) -> bytes:
+        """The bytes of a tag; raises BadProfile where it is missing."""
+        if tag not in self.directory:
+            raise BadProfile(f"The profile lacks the tag {tag!r}.")
+        offset, size = self.directory[tag]
+        return self.data[offset : offset + size]
+
+    def table(self, tag: str) -> Table:
+        """The table of an A2Bx, B2Ax or gamt tag."""
+        if tag not in self._tables:
+            data = self.raw(tag)
+            kind = reader.signature(data, 0)
+            if kind in ("mft1", "mft2"):
+                self._tables[tag] = parse_mft(data)
+            elif kind in ("mAB ", "mBA "):
+                self._tables[tag] = parse_mab(data)
+            else:
+                raise BadProfile(f"The tag {tag} has the unknown type {kind!r}.")
+        return self._tables[tag]
+
+    def curve(self, tag: str) -> Curve:
+        return parse_curve(self.raw(tag))[0]
+
+    def xyz(self, tag: str) -> Floats:
+        """The first tristimulus value of a tag, (3,)."""
+        return np.asarray(values.parse_xyz(self.raw(tag))[0])
+
+    def text(self, tag: str, default: str = "") -> str:
+        if tag not in self.directory:
+            return default
+        try:
+            return values.parse_text(self.raw(tag))
+        except BadProfile:
+            return default
+
+    @property
+    def description(self) -> str:
+        return self.text("desc") or "unnamed profile"
+
+    @property
+    def is_v4(self) -> bool:
+        return self.header.version[0] >= 4
+
+    @property
+    def is_matrix_shaper(self) -> bool:
+        """Whether the profile's forward side is a matrix with tone curves, or grey with one."""
+        if self.colour_space == "GRAY":
+            return "kTRC" in self
+        tags = ("rXYZ", "gXYZ", "bXYZ", "rTRC", "gTRC", "bTRC")
+        return self.colour_space == "RGB " and all(t in self for t in tags)
+
+    @property
+    def media_white(self) -> Floats:
+        """Media white, XYZ, adapted to D50; D50 itself for v2 displays and where none is given."""
+        if "wtpt" not in self or (not self.is_v4 and self.header.device_class == "mntr"):
+            return D50.copy()
+        return self.xyz("wtpt")
+
+    def forward_tag(self, intent: int) -> str | None:
+        """The tag used from device to PCS for an intent 0..3, or None for matrix and grey."""
+        return self._table_tag(A2B, intent)
+
+    def backward_tag(self, intent: int) -> str | None:
+        """The tag used from PCS to device for an intent 0..3, or None for matrix and grey."""
+        return self._table_tag(B2A, intent)
+
+    def _table_tag(self, tags: Mapping[int, str] | tuple[str, ...], intent: int) -> str | None:
+        if tags[intent] in self:
+            return tags[intent]
+        return tags[0] if tags[0] in self else None

@@ -1,0 +1,85 @@
+"""The two sides of a profile: device values to XYZ of the PCS, and back, for one intent."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.errors import BadProfile, NotSupported
+from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import PCS_SPACES
+from plinto_core.transform.encoding import pcs_to_xyz, xyz_to_pcs
+from plinto_core.transform.table import run_table
+
+_RGB = ("r", "g", "b")
+
+
+def _matrix(profile: Profile) -> Floats:
+    matrix = np.stack([profile.xyz(f"{c}XYZ") for c in _RGB], axis=1)
+    if abs(float(np.linalg.det(matrix))) < 1e-9:
+        raise BadProfile("The profile's primaries lie on one line; its matrix has no inverse.")
+    return matrix
+
+
+def _refuse_odd_classes(profile: Profile) -> None:
+    kind = profile.header.device_class
+    if kind in ("nmcl", "link"):
+        what = "a named colour list" if kind == "nmcl" else "a device link"
+        raise NotSupported(f"The profile {profile.description!r} is {what}, not a device profile.")
+
+
+def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
+    """(n, channels) device values 0..1 to (n, 3) XYZ of the PCS, media-relative, Y = 1."""
+    _refuse_odd_classes(profile)
+    tag = profile.forward_tag(intent)
+    pcs = profile.header.pcs
+    if tag is not None:
+        table = profile.table(tag)
+        if table.inputs != profile.channels or table.outputs != 3:
+            raise BadProfile(f"The table {tag} does not fit the profile's channels.")
+        legacy = table.kind == "mft2"
+        # Lab as a device space is indexed trilinearly, like every table addressed by Lab.
+        tetrahedral = profile.colour_space not in PCS_SPACES
+        return pcs_to_xyz(run_table(table, device, tetrahedral=tetrahedral), pcs, legacy=legacy)
+    device = np.clip(np.asarray(device, dtype=np.float64), 0.0, 1.0)
+    if profile.colour_space == "GRAY" and "kTRC" in profile:
+        grey = profile.curve("kTRC")(device[:, 0])
+        if pcs == "Lab ":
+            return Lab_to_XYZ(np.stack([100.0 * grey, 0 * grey, 0 * grey], axis=1))
+        return grey[:, None] * D50
+    if profile.is_matrix_shaper:
+        linear = np.stack(
+            [profile.curve(f"{c}TRC")(device[:, i]) for i, c in enumerate(_RGB)], axis=1
+        )
+        return np.asarray(linear @ _matrix(profile).T)
+    raise BadProfile(
+        f"The profile {profile.description!r} has no way from device colours to the PCS.",
+        remedy="Choose a complete profile.",
+    )
+
+
+def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
+    """(n, 3) XYZ of the PCS to (n, channels) device values 0..1."""
+    _refuse_odd_classes(profile)
+    tag = profile.backward_tag(intent)
+    pcs = profile.header.pcs
+    if tag is not None:
+        table = profile.table(tag)
+        if table.outputs != profile.channels or table.inputs != 3:
+            raise BadProfile(f"The table {tag} does not fit the profile's channels.")
+        unit = xyz_to_pcs(xyz, pcs, legacy=table.kind == "mft2")
+        return np.clip(run_table(table, unit, tetrahedral=pcs != "Lab "), 0.0, 1.0)
+    if profile.colour_space == "GRAY" and "kTRC" in profile:
+        lightness = XYZ_to_Lab(xyz)[:, 0] / 100.0
+        grey = lightness if pcs == "Lab " else xyz[:, 1]
+        inverse = profile.curve("kTRC").inverse(np.clip(grey, 0.0, 1.0))
+        return np.clip(inverse, 0.0, 1.0)[:, None]
+    if profile.is_matrix_shaper:
+        linear = np.clip(xyz @ np.linalg.inv(_matrix(profile)).T, 0.0, 1.0)
+        device = [profile.curve(f"{c}TRC").inverse(linear[:, i]) for i, c in enumerate(_RGB)]
+        return np.clip(np.stack(device, axis=1), 0.0, 1.0)
+    raise BadProfile(
+        f"The profile {profile.description!r} has no way from the PCS to device colours.",
+        remedy="It can serve as a source only; choose an output profile as the destination.",
+    )
