@@ -1,0 +1,6 @@
+"""From measurements to a verified output profile."""
+
+from plinto_core.characterise.build import BuildResult, BuildSettings, build_profile
+from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
+
+__all__ = ["BuildResult", "BuildSettings", "ForwardModel", "build_profile", "fit_forward_model"]

@@ -1,0 +1,6 @@
+"""Gamut boundaries and gamut mapping."""
+
+from plinto_core.gamut.boundary import GamutBoundary
+from plinto_core.gamut.mapping import LOOKS, MappingLook, map_colours
+
+__all__ = ["LOOKS", "GamutBoundary", "MappingLook", "map_colours"]

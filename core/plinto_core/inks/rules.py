@@ -1,0 +1,77 @@
+"""Ink rules: TAC, limits per ink, black generation and black protection in one named set."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from plinto_core.arrays import Floats
+from plinto_core.errors import BadRecipe
+
+Method = Literal["gcr", "ucr", "none", "maximum"]
+
+
+class BlackRule(BaseModel):
+    """How black is made. Percentages 0..100.
+
+    strength : share of the grey component that black replaces in the lighter tones;
+    start : darkness (0 paper, 100 darkest grey) below which no black is used;
+    limit : the most black; reach : chroma C*ab at which the rule has faded to 1/e.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    method: Method = "gcr"
+    strength: float = Field(50.0, ge=0, le=100)
+    start: float = Field(20.0, ge=0, le=100)
+    limit: float = Field(100.0, ge=0, le=100)
+    reach: float = Field(45.0, ge=1, le=200)
+
+
+class Protection(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    pure_black: bool = True
+    neutral_to_black: bool = False
+
+
+class InkRules(BaseModel):
+    """One set of ink rules; every key of its JSON form is optional."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    name: str = Field("", max_length=200)
+    tac: float = Field(400.0, ge=50, le=1500)
+    limits: dict[str, float] = Field(default_factory=dict)
+    black: BlackRule = BlackRule()
+    protect: Protection = Protection()
+
+    def ink_limits(self, names: tuple[str, ...] = ("C", "M", "Y", "K")) -> Floats:
+        """Most tone value of each ink, 0..1; black's is the tighter of its two limits."""
+        limits = np.array([self.limits.get(n, 100.0) / 100.0 for n in names])
+        if "K" in names:
+            k = names.index("K")
+            most = 0.0 if self.black.method == "none" else self.black.limit / 100.0
+            limits[k] = min(limits[k], most)
+        return limits
+
+
+def parse_ink_rules(data: Any) -> InkRules:
+    """Ink rules from decoded JSON; raises BadRecipe with the field at fault."""
+    try:
+        rules = InkRules.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(p) for p in first["loc"]) or "the whole"
+        raise BadRecipe(
+            f"The ink rules are not usable: {where}: {first['msg']}.",
+            remedy="See the README for the form of ink rules.",
+        ) from None
+    for name, value in rules.limits.items():
+        if name not in ("C", "M", "Y", "K"):
+            raise BadRecipe(f"The ink rules limit the unknown ink {name!r}.")
+        if not 0 <= value <= 100:
+            raise BadRecipe(f"The limit of {name} must lie between 0 and 100 %.")
+    return rules

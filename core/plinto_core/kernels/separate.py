@@ -1,0 +1,237 @@
+"""Constrained least squares from Lab aims to inks, one colour at a time, all cores.
+
+Each aim is met by Levenberg-Marquardt steps on a multilinear table of the press. Box limits are
+held by freezing variables at their bounds, the TAC by moving along its plane; the last step
+projects hard, so neither is ever exceeded.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit, prange
+
+from plinto_core.arrays import Floats
+
+MAX_INKS = 8
+
+
+@njit(cache=True, inline="always")
+def _evaluate(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
+    """Multilinear value (3) and derivative (3, n) at x; table is flat, last ink fastest."""
+    base = 0
+    stride = 3
+    f = np.empty(n)
+    s = np.empty(n, np.int64)
+    for k in range(n - 1, -1, -1):
+        v = x[k] * (size - 1)
+        c = int(v)
+        if c > size - 2:
+            c = size - 2
+        f[k] = v - c
+        s[k] = stride
+        base += c * stride
+        stride *= size
+    for o in range(3):
+        lab[o] = 0.0
+        for k in range(n):
+            jac[o, k] = 0.0
+    for corner in range(1 << n):
+        w = 1.0
+        at = base
+        for k in range(n):
+            if corner >> k & 1:
+                w *= f[k]
+                at += s[k]
+            else:
+                w *= 1.0 - f[k]
+        for o in range(3):
+            lab[o] += w * table[at + o]
+        for k in range(n):
+            d = 1.0
+            for j in range(n):
+                if j != k:
+                    d *= f[j] if corner >> j & 1 else 1.0 - f[j]
+            if corner >> k & 1 == 0:
+                d = -d
+            if d != 0.0:
+                for o in range(3):
+                    jac[o, k] += d * table[at + o]
+    for o in range(3):
+        for k in range(n):
+            jac[o, k] *= size - 1
+
+
+@njit(cache=True, inline="always")
+def _residual(lab, aim, chroma, ca, sa, weights, r):  # type: ignore[no-untyped-def]
+    """Weighted differences in lightness, chroma and hue directions of the aim."""
+    da = lab[1] - aim[1]
+    db = lab[2] - aim[2]
+    r[0] = weights[0] * (lab[0] - aim[0])
+    r[1] = weights[1] / (1.0 + 0.045 * chroma) * (da * ca + db * sa)
+    r[2] = weights[2] / (1.0 + 0.015 * chroma) * (db * ca - da * sa)
+
+
+@njit(cache=True, inline="always")
+def _solve(a, b, n):  # type: ignore[no-untyped-def]
+    """Solve a x = b (two right sides) in place by Gauss with pivots."""
+    for i in range(n):
+        p = i
+        for j in range(i + 1, n):
+            if abs(a[j, i]) > abs(a[p, i]):
+                p = j
+        if p != i:
+            for j in range(n):
+                a[i, j], a[p, j] = a[p, j], a[i, j]
+            for j in range(2):
+                b[i, j], b[p, j] = b[p, j], b[i, j]
+        if abs(a[i, i]) < 1e-14:
+            a[i, i] = 1e-14
+        for j in range(i + 1, n):
+            m = a[j, i] / a[i, i]
+            if m != 0.0:
+                for k in range(i, n):
+                    a[j, k] -= m * a[i, k]
+                b[j, 0] -= m * b[i, 0]
+                b[j, 1] -= m * b[i, 1]
+    for i in range(n - 1, -1, -1):
+        for c in range(2):
+            v = b[i, c]
+            for k in range(i + 1, n):
+                v -= a[i, k] * b[k, c]
+            b[i, c] = v / a[i, i]
+
+
+@njit(cache=True, inline="always")
+def _clip(x, limits, tac, n):  # type: ignore[no-untyped-def]
+    """Into the box, then evenly down onto the TAC plane."""
+    for k in range(n):
+        x[k] = min(max(x[k], 0.0), limits[k])
+    for _ in range(n):
+        total = 0.0
+        count = 0
+        for k in range(n):
+            total += x[k]
+            if x[k] > 0.0:
+                count += 1
+        if total <= tac or count == 0:
+            return
+        cut = (total - tac) / count
+        for k in range(n):
+            if x[k] > 0.0:
+                x[k] = max(0.0, x[k] - cut)
+
+
+@njit(cache=True, inline="always")
+def _cost(r, x, wish, pull, n):  # type: ignore[no-untyped-def]
+    total = r[0] * r[0] + r[1] * r[1] + r[2] * r[2]
+    for k in range(n):
+        d = pull[k] * (x[k] - wish[k])
+        total += d * d
+    return total
+
+
+@njit(cache=True, parallel=True)
+def separate_all(
+    table: Floats, size: int, aims: Floats, starts: Floats, wishes: Floats, pull: Floats,
+    limits: Floats, tac: float, weights: Floats, iterations: int, inks: Floats, missed: Floats,
+) -> None:  # fmt: skip
+    """Fill inks (n, m) and missed (n,), the weighted distance that remains.
+
+    table : flat grid of Lab; aims (n, 3) Lab; starts, wishes (n, m) tone values 0..1;
+    pull (m,) weight of each wish; limits (m,); tac as a sum of shares; weights (3,) of L, C, H.
+    """
+    count = aims.shape[0]
+    n = limits.size
+    for i in prange(count):
+        lab = np.empty(3)
+        trial_lab = np.empty(3)
+        jac = np.empty((3, n))
+        r = np.empty(3)
+        trial_r = np.empty(3)
+        x = starts[i].copy()
+        trial = np.empty(n)
+        wish = wishes[i]
+        aim = aims[i]
+        hessian = np.empty((n, n))
+        system = np.empty((n, n))
+        right = np.empty((n, 2))
+        gradient = np.empty(n)
+        free = np.empty(n, np.int64)
+        chroma = np.sqrt(aim[1] * aim[1] + aim[2] * aim[2])
+        ca, sa = 1.0, 0.0
+        if chroma > 1e-9:
+            ca, sa = aim[1] / chroma, aim[2] / chroma
+        wc = weights[1] / (1.0 + 0.045 * chroma)
+        wh = weights[2] / (1.0 + 0.015 * chroma)
+        _clip(x, limits, tac, n)
+        _evaluate(table, size, n, x, lab, jac)
+        _residual(lab, aim, chroma, ca, sa, weights, r)
+        cost = _cost(r, x, wish, pull, n)
+        damping = 1e-3
+        for _ in range(iterations):
+            total = 0.0
+            for k in range(n):
+                total += x[k]
+                jl = weights[0] * jac[0, k]
+                jc = wc * (jac[1, k] * ca + jac[2, k] * sa)
+                jh = wh * (jac[2, k] * ca - jac[1, k] * sa)
+                jac[0, k], jac[1, k], jac[2, k] = jl, jc, jh
+            for k in range(n):
+                gradient[k] = pull[k] * pull[k] * (x[k] - wish[k])
+                for o in range(3):
+                    gradient[k] += jac[o, k] * r[o]
+                for j in range(n):
+                    hessian[k, j] = (
+                        jac[0, k] * jac[0, j] + jac[1, k] * jac[1, j] + jac[2, k] * jac[2, j]
+                    )
+                hessian[k, k] += pull[k] * pull[k]
+            better = False
+            previous = cost
+            for _ in range(6):
+                m = 0
+                for k in range(n):
+                    low = x[k] <= 0.0 and gradient[k] > 0.0
+                    high = x[k] >= limits[k] and gradient[k] < 0.0
+                    if not low and not high:
+                        free[m] = k
+                        m += 1
+                if m == 0:
+                    break
+                for a in range(m):
+                    for b in range(m):
+                        system[a, b] = hessian[free[a], free[b]]
+                    system[a, a] += damping * (hessian[free[a], free[a]] + 1.0)
+                    right[a, 0] = -gradient[free[a]]
+                    right[a, 1] = 1.0
+                _solve(system, right, m)
+                step = 0.0
+                along = 0.0
+                for a in range(m):
+                    step += right[a, 0]
+                    along += right[a, 1]
+                shift = 0.0
+                if total + step > tac and abs(along) > 1e-12:
+                    shift = (step - (tac - total)) / along
+                for k in range(n):
+                    trial[k] = x[k]
+                for a in range(m):
+                    trial[free[a]] = x[free[a]] + right[a, 0] - shift * right[a, 1]
+                _clip(trial, limits, tac, n)
+                _evaluate(table, size, n, trial, trial_lab, jac)
+                _residual(trial_lab, aim, chroma, ca, sa, weights, trial_r)
+                new = _cost(trial_r, trial, wish, pull, n)
+                if new < cost:
+                    cost = new
+                    for k in range(n):
+                        x[k] = trial[k]
+                    for o in range(3):
+                        r[o] = trial_r[o]
+                    damping = max(damping * 0.2, 1e-6)
+                    better = True
+                    break
+                damping = damping * 8.0 + 1e-4
+            if not better or previous - cost < 1e-7 * (1.0 + cost):
+                break
+        for k in range(n):
+            inks[i, k] = x[k]
+        missed[i] = np.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2])

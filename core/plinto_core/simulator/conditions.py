@@ -1,0 +1,67 @@
+"""The invented printing conditions of the demo; every number here is made up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from plinto_core.simulator.materials import BLACK, CYAN, MAGENTA, YELLOW, substrate
+from plinto_core.simulator.press import PressModel
+
+
+@dataclass(frozen=True)
+class SimulatedCondition:
+    """A condition of the demo: what prints, on what, under which ink rules."""
+
+    key: str
+    name: str
+    printer: str
+    medium: str
+    mirror: bool
+    rules: dict[str, Any]
+    model: PressModel
+
+
+def _gcr(tac: float, strength: float, start: float, limit: float) -> dict[str, Any]:
+    black = {"method": "gcr", "strength": strength, "start": start, "limit": limit}
+    return {"tac": tac, "black": black}
+
+
+def _press(paper: Any, strengths: tuple[float, ...], **options: Any) -> PressModel:
+    inks = (CYAN, MAGENTA, YELLOW, BLACK)
+    films = tuple(ink.strength(s) for ink, s in zip(inks, strengths, strict=True))
+    return PressModel(substrate=paper, inks=films, **options)
+
+
+CONDITIONS: tuple[SimulatedCondition, ...] = (
+    SimulatedCondition(
+        "sheetfed-coated", "Sheetfed coated", "Four-colour sheetfed offset", "Gloss coated, 135 g/m²",
+        False, _gcr(320, 50, 20, 98),
+        _press(substrate(0.885, warm=0.02, brightener=0.05), (1.0, 1.0, 1.0, 1.08),
+               gain=(0.15, 0.15, 0.15, 0.17), trap=0.93, surface=0.004, yule_nielsen=1.7),
+    ),
+    SimulatedCondition(
+        "sheetfed-uncoated", "Sheetfed uncoated", "Four-colour sheetfed offset", "Uncoated, 120 g/m²",
+        False, _gcr(290, 55, 20, 97),
+        _press(substrate(0.87, warm=0.03, brightener=0.07), (0.72, 0.7, 0.72, 0.74),
+               gain=(0.2, 0.2, 0.2, 0.22), trap=0.88, surface=0.022, yule_nielsen=2.1),
+    ),
+    SimulatedCondition(
+        "newsprint", "Newsprint", "Coldset web offset", "Newsprint, 45 g/m²",
+        False, _gcr(240, 75, 15, 96),
+        _press(substrate(0.66, warm=0.16), (0.62, 0.6, 0.62, 0.68),
+               gain=(0.24, 0.24, 0.24, 0.26), trap=0.85, surface=0.03, yule_nielsen=2.2),
+    ),
+    SimulatedCondition(
+        "polyester-satin", "Polyester satin", "Dye transfer calender", "Polyester satin, 110 g/m²",
+        True, _gcr(300, 45, 30, 95),
+        _press(substrate(0.9, warm=0.01, brightener=0.03), (1.05, 1.15, 1.1, 1.05),
+               gain=(0.12, 0.12, 0.1, 0.14), trap=0.97, surface=0.009, yule_nielsen=2.0),
+    ),
+    SimulatedCondition(
+        "cotton-four-screen", "Cotton four-screen", "Four-screen carousel", "Unbleached cotton, 220 g/m²",
+        False, _gcr(220, 60, 35, 92),
+        _press(substrate(0.72, warm=0.22), (0.8, 0.8, 0.85, 0.85),
+               gain=(0.22, 0.22, 0.2, 0.24), trap=0.7, surface=0.026, yule_nielsen=1.5),
+    ),
+)  # fmt: skip
