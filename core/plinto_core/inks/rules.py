@@ -38,20 +38,24 @@ class Protection(BaseModel):
 
 
 class InkRules(BaseModel):
-    """One set of ink rules; every key of its JSON form is optional."""
+    """One set of ink rules; every key of its JSON form is optional.
+
+    Without a black rule a re-separation keeps the black of the profile, and a build uses the
+    rule's defaults.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     name: str = Field("", max_length=200)
     tac: float = Field(400.0, ge=50, le=1500)
     limits: dict[str, float] = Field(default_factory=dict)
-    black: BlackRule = BlackRule()
+    black: BlackRule | None = None
     protect: Protection = Protection()
 
     def ink_limits(self, names: tuple[str, ...] = ("C", "M", "Y", "K")) -> Floats:
         """Most tone value of each ink, 0..1; black's is the tighter of its two limits."""
         limits = np.array([self.limits.get(n, 100.0) / 100.0 for n in names])
-        if "K" in names:
+        if "K" in names and self.black is not None:
             k = names.index("K")
             most = 0.0 if self.black.method == "none" else self.black.limit / 100.0
             limits[k] = min(limits[k], most)

@@ -15,7 +15,7 @@ from scipy.spatial import cKDTree
 
 from plinto_core.arrays import Floats
 from plinto_core.icc.profile import Profile
-from plinto_core.inks.rules import InkRules
+from plinto_core.inks.rules import BlackRule, InkRules
 from plinto_core.kernels.separate import separate_all
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.link import grid_nodes
@@ -102,7 +102,7 @@ class Separation:
 
 def black_wish(forward: ForwardTable, lab: Floats, rules: InkRules) -> Floats:
     """(n,) tone value of black that the rule asks for at (n, 3) Lab."""
-    rule = rules.black
+    rule = rules.black or BlackRule()
     if rule.method == "none":
         return np.zeros(lab.shape[0])
     tones, lightness = forward.black_ramp
@@ -128,16 +128,18 @@ def separate(
     rules: InkRules,
     *,
     starts: Floats | None = None,
+    keep_black: bool = False,
     iterations: int = 24,
 ) -> Separation:
     """Inks for (n, 3) Lab aims (media-relative), nearest in the CIE94 metric where out of gamut.
 
-    Never above any limit or the TAC. `starts` may give (n, 4) first guesses, which speeds up.
+    Never above any limit or the TAC. `starts` may give (n, 4) first guesses, which speeds up;
+    `keep_black` wishes for the black of those instead of the rule's.
     """
     aims = np.ascontiguousarray(aims, dtype=np.float64)
     first = forward.starts(aims, rules) if starts is None else np.array(starts, dtype=np.float64)
     wishes = np.zeros((aims.shape[0], 4))
-    wishes[:, BLACK] = black_wish(forward, aims, rules)
+    wishes[:, BLACK] = first[:, BLACK] if keep_black else black_wish(forward, aims, rules)
     if starts is None:
         first[:, BLACK] = 0.5 * (first[:, BLACK] + wishes[:, BLACK])
     wishes[:, :BLACK] = first[:, :BLACK]

@@ -1,0 +1,107 @@
+"""`plinto convert` and `plinto recipe run`."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
+from plinto_core.imaging.reader import open_picture
+from plinto_core.imaging.writer import format_of
+from plinto_core.inks.rules import InkRules, parse_ink_rules
+from plinto_core.recipes import parse_recipe, run_recipe
+
+INTENTS = click.Choice(["perceptual", "relative", "saturation", "absolute"])
+
+
+def rules_from(path: str | None, tac: float | None) -> InkRules | None:
+    """Ink rules of a file, with the TAC of the command line on top."""
+    data: Any = read_json(path, "ink rules") if path else {}
+    if tac is not None and isinstance(data, dict):
+        data = {**data, "tac": tac}
+    return parse_ink_rules(data) if path or tac is not None else None
+
+
+@click.command("convert")
+@click.argument("source_file", metavar="IN")
+@click.argument("target_file", metavar="OUT")
+@click.option("--to", "destination", required=True, metavar="PROFILE", help="Destination profile.")
+@click.option("--source", metavar="PROFILE", help="Stands in for, or overrules, the embedded profile.")
+@click.option("--intent", type=INTENTS, default="perceptual", show_default=True)
+@click.option("--bpc/--no-bpc", default=True, show_default=True, help="Black point compensation.")
+@click.option("--ink-rules", metavar="FILE.json", help="TAC, limits and black generation.")
+@click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
+@click.option("--bits", type=click.Choice(["8", "16"]), help="Default: as the input; 8 for JPEG.")
+@click.option("--no-embed", is_flag=True, help="Leave the destination profile out.")
+@click.option("--mirror", is_flag=True)
+@click.option("--negative", is_flag=True)
+@click.option("--report", metavar="FILE.json", help="Write what was done and measured.")
+def convert_command(
+    source_file: str,
+    target_file: str,
+    destination: str,
+    source: str | None,
+    intent: str,
+    bpc: bool,
+    ink_rules: str | None,
+    tac: float | None,
+    bits: str | None,
+    no_embed: bool,
+    mirror: bool,
+    negative: bool,
+    report: str | None,
+) -> None:
+    """Convert a picture (TIFF, PNG, JPEG) to a destination profile."""
+    target = Path(target_file)
+    output = format_of(target)
+    with open_picture(source_file) as picture:
+        depth = picture.facts.bits
+    rules = rules_from(ink_rules, tac)
+    recipe = parse_recipe(
+        {
+            "source": source,
+            "destination": destination,
+            "intent": intent,
+            "bpc": bpc,
+            "ink_rules": rules.model_dump() if rules else None,
+            "delivery": {
+                "format": output,
+                "bits": int(bits) if bits else 8 if output == "JPEG" else depth,
+                "embed": not no_embed,
+                "mirror": mirror,
+                "negative": negative,
+            },
+        }
+    )
+    with progress_bar("Converting") as progress:
+        done = run_recipe(recipe, Path(source_file), target, resolve_profile, progress=progress)
+    write_json(report, done)
+
+
+@click.group("recipe")
+def recipe_group() -> None:
+    """Recipes exported from the application."""
+
+
+@recipe_group.command("run")
+@click.argument("recipe_file", metavar="RECIPE.json")
+@click.argument("source_file", metavar="IN")
+@click.argument("target_file", metavar="OUT")
+@click.option("--profiles", metavar="FOLDER", help="Where the recipe's profiles lie, by SHA-256.")
+@click.option("--report", metavar="FILE.json")
+def recipe_run(
+    recipe_file: str, source_file: str, target_file: str, profiles: str | None, report: str | None
+) -> None:
+    """Run a recipe on a picture; the same recipe and picture give the same bytes."""
+    recipe = parse_recipe(read_json(recipe_file, "recipe"))
+
+    def resolve(reference: str) -> Any:
+        if profiles and (Path(profiles) / f"{reference}.icc").exists():
+            return resolve_profile(str(Path(profiles) / f"{reference}.icc"))
+        return resolve_profile(reference)
+
+    with progress_bar("Running") as progress:
+        done = run_recipe(recipe, Path(source_file), Path(target_file), resolve, progress=progress)
+    write_json(report, done)

@@ -1,0 +1,92 @@
+"""`plinto path`: colours of a CSV through a chain of profiles, exact float path."""
+
+from __future__ import annotations
+
+import csv
+import io
+import sys
+from pathlib import Path
+
+import click
+import numpy as np
+
+from plinto_cli.files import resolve_profile, write_bytes
+from plinto_core.arrays import Floats
+from plinto_core.errors import BadInput
+from plinto_core.recipes.colour_path import LAB, PathStep, follow_path
+
+_INTENTS = ("perceptual", "relative", "saturation", "absolute")
+
+
+def parse_step(word: str) -> PathStep:
+    """PROFILE[:INTENT[:bpc|nobpc]]; the word lab stands for the PCS."""
+    parts = word.split(":")
+    bpc = False
+    intent = "relative"
+    if len(parts) > 1 and parts[-1] in ("bpc", "nobpc"):
+        bpc = parts.pop() == "bpc"
+    if len(parts) > 1 and parts[-1] in _INTENTS:
+        intent = parts.pop()
+    elif len(parts) > 1 and not Path(":".join(parts)).exists():
+        raise click.UsageError(f"{word}: the intent must be one of {', '.join(_INTENTS)}")
+    name = ":".join(parts)
+    profile = LAB if name.lower() == "lab" else resolve_profile(name)
+    return PathStep(profile, intent, bpc)
+
+
+def _read(path: str | None, step: PathStep) -> Floats:
+    try:
+        text = Path(path).read_text(encoding="utf-8-sig") if path else sys.stdin.read()
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadInput("The list of colours cannot be read.", remedy="Give a CSV file.") from error
+    rows = [row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)]
+    if len(rows) < 2:
+        raise BadInput("The list of colours is empty.", remedy="Give a header row and colours.")
+    header = [name.strip() for name in rows[0]]
+    wanted = step.columns
+    numbered = [str(i + 1) for i in range(len(wanted))]
+    for names in (wanted, numbered):
+        lowered = [h.lower() for h in header]
+        if all(n.lower() in lowered for n in names):
+            at = [lowered.index(n.lower()) for n in names]
+            break
+    else:
+        raise BadInput(
+            f"The header row {','.join(header)!r} does not name the columns {','.join(wanted)}."
+        )
+    try:
+        values = np.array([[float(row[i]) for i in at] for row in rows[1:]])
+    except (ValueError, IndexError) as error:
+        raise BadInput("A row of the list holds something that is not a number.") from error
+    if not np.isfinite(values).all():
+        raise BadInput("The list holds values that are not finite.")
+    return values
+
+
+@click.command("path")
+@click.argument("steps", nargs=-1, required=True, metavar="STEP STEP…")
+@click.option("--in", "source_file", metavar="FILE.csv")
+@click.option("--out", "target_file", metavar="FILE.csv")
+@click.option("--all", "every", is_flag=True, help="Columns of every step, not only the last.")
+def path_command(
+    steps: tuple[str, ...], source_file: str | None, target_file: str | None, every: bool
+) -> None:
+    """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*."""
+    if len(steps) < 2:
+        raise click.UsageError("a path needs two steps or more")
+    chain = [parse_step(word) for word in steps]
+    traced = follow_path(chain, _read(source_file, chain[0]))
+    shown = list(zip(chain, traced, strict=True)) if every else [(chain[-1], traced[-1])]
+    header: list[str] = []
+    for number, (step, _) in enumerate(shown, 1):
+        header += [f"{number}.{c}" if every else c for c in step.columns]
+    lines = [",".join(header)]
+    for row in np.hstack([values for _, values in shown]):
+        lines.append(",".join(f"{v:.4f}".rstrip("0").rstrip(".") if v else "0" for v in row))
+    text = "\n".join(lines) + "\n"
+    if target_file:
+        write_bytes(Path(target_file), text.encode())
+    else:
+        click.echo(text, nl=False)
+
+

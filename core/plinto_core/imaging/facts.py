@@ -1,0 +1,64 @@
+"""What is known of a picture before a pixel is decoded, and the limits it must keep."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from plinto_core.errors import BadImage
+
+MAX_STREAMED = 3_000_000_000
+"""Most pixels of a TIFF, read in strips or tiles."""
+MAX_DECODED = 260_000_000
+"""Most pixels of a picture that its library decodes as a whole (PNG, JPEG, odd TIFF)."""
+
+SPACES = {1: "GRAY", 3: "RGB ", 4: "CMYK"}
+
+
+@dataclass(frozen=True)
+class PictureFacts:
+    """width, height in pixels; channels without alpha; bits 8 or 16; ppi or None;
+    alpha : "none", "straight" or "premultiplied"; declared_srgb : a PNG that says so without
+    a profile; flattened : a sentence on what was laid on white."""
+
+    format: str
+    width: int
+    height: int
+    channels: int
+    bits: int
+    alpha: str = "none"
+    profile: bytes | None = None
+    resolution: tuple[float, float] | None = None
+    pages: int = 1
+    orientation: int = 1
+    declared_srgb: bool = False
+
+    @property
+    def space(self) -> str:
+        return SPACES[self.channels]
+
+    @property
+    def print_size_mm(self) -> tuple[float, float] | None:
+        """Width and height in millimetres at the stated resolution."""
+        if self.resolution is None:
+            return None
+        x, y = self.resolution
+        return self.width / x * 25.4, self.height / y * 25.4
+
+
+def check_size(width: int, height: int, limit: int) -> None:
+    """Raise BadImage for an empty or too large picture, before anything is decoded."""
+    if width < 1 or height < 1:
+        raise BadImage("The picture has no pixels.")
+    if width * height > limit:
+        raise BadImage(
+            f"The picture claims {width} × {height} pixels, more than the {limit // 1_000_000} "
+            "million that are read of this format.",
+            remedy="Reduce it, or save it as a striped or tiled TIFF.",
+        )
+
+
+def plausible_resolution(x: float, y: float) -> tuple[float, float] | None:
+    """Pixels per inch, or None where the file's figures cannot be meant."""
+    if 1.0 < x < 100_000 and 1.0 < y < 100_000:
+        return float(x), float(y)
+    return None

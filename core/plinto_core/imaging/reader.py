@@ -1,0 +1,103 @@
+"""Open a picture of any known format; one exception kind whatever is wrong with it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Protocol
+
+import numpy as np
+
+from plinto_core.arrays import Pixels
+from plinto_core.errors import BadImage, CoreError
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.imaging.raster import RasterPicture
+from plinto_core.imaging.tiff import TiffPicture
+
+BAND_ROWS = 256
+
+
+class Picture(Protocol):
+    """An opened picture. Bands come in order, (rows, width, channels + alpha), native depth."""
+
+    facts: PictureFacts
+
+    def raw_bands(self) -> Iterator[Pixels]: ...
+    def close(self) -> None: ...
+
+
+class OpenedPicture:
+    """A picture whose bands are flattened on paper white and whose failures are BadImage."""
+
+    def __init__(self, picture: Picture, name: str) -> None:
+        self._picture = picture
+        self._name = name
+        self.facts = picture.facts
+
+    def bands(self) -> Iterator[Pixels]:
+        """Colour channels only, (rows, width, channels), uint8 or uint16, top to bottom."""
+        rows = 0
+        try:
+            for band in self._picture.raw_bands():
+                rows += band.shape[0]
+                yield flatten(band, self.facts)
+        except (CoreError, MemoryError):
+            raise
+        except Exception as error:
+            raise _damaged(self._name, error) from error
+        if rows != self.facts.height:
+            raise _damaged(self._name, None)
+
+    def read(self) -> Pixels:
+        """The whole picture at once, (height, width, channels)."""
+        return np.concatenate(list(self.bands()), axis=0)
+
+    def close(self) -> None:
+        self._picture.close()
+
+    def __enter__(self) -> OpenedPicture:
+        return self
+
+    def __exit__(self, *args: object) -> None:
+        self.close()
+
+
+def _damaged(name: str, error: Exception | None) -> BadImage:
+    detail = f" ({str(error).splitlines()[0][:120]})" if error is not None and str(error) else ""
+    return BadImage(
+        f"The picture {name} is truncated or damaged{detail}.", remedy="Use an intact copy."
+    )
+
+
+def open_picture(path: Path | str) -> OpenedPicture:
+    """Open a TIFF, PNG or JPEG by its content; raises BadImage or NotSupported."""
+    path = Path(path)
+    try:
+        with path.open("rb") as file:
+            head = file.read(16)
+    except OSError as error:
+        raise BadImage(f"The picture {path.name} cannot be read.", remedy="Check its path.") from error
+    try:
+        if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
+            return OpenedPicture(TiffPicture.open(path), path.name)
+        if head[:8] == b"\x89PNG\r\n\x1a\n" or head[:3] == b"\xff\xd8\xff":
+            return OpenedPicture(RasterPicture.open(path), path.name)
+    except (CoreError, MemoryError):
+        raise
+    except Exception as error:
+        raise _damaged(path.name, error) from error
+    what = "is empty" if not head else "is neither TIFF, PNG nor JPEG"
+    raise BadImage(f"The file {path.name} {what}.", remedy="Save the artwork in one of these formats.")
+
+
+def flatten(band: Pixels, facts: PictureFacts) -> Pixels:
+    """Lay (rows, width, channels + 1) on paper white; bands without alpha pass unchanged."""
+    if facts.alpha == "none":
+        return band
+    top = np.iinfo(band.dtype).max
+    alpha = band[..., -1:].astype(np.float32) / top
+    colour = band[..., : facts.channels].astype(np.float32)
+    if facts.alpha == "straight":
+        colour = colour * alpha
+    white = 0.0 if facts.space == "CMYK" else float(top)
+    return np.clip(colour + (1 - alpha) * white + 0.5, 0, top).astype(band.dtype)

@@ -1,0 +1,261 @@
+"""TIFF and BigTIFF by strips and tiles (TIFF 6.0), through tifffile."""
+
+from __future__ import annotations
+
+import logging
+import warnings
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import tifffile
+
+from plinto_core.arrays import Pixels
+from plinto_core.errors import BadImage, NotSupported
+from plinto_core.imaging.facts import (
+    MAX_DECODED,
+    MAX_STREAMED,
+    PictureFacts,
+    check_size,
+    plausible_resolution,
+)
+
+logging.getLogger("tifffile").setLevel(logging.CRITICAL)
+_MIN_WHITE, _MIN_BLACK, _RGB, _PALETTE, _SEPARATED, _YCBCR = 0, 1, 2, 3, 5, 6
+_CHANNELS = {_MIN_WHITE: 1, _MIN_BLACK: 1, _RGB: 3, _SEPARATED: 4, _YCBCR: 3}
+_MAX_SEGMENT = 2 << 30
+_BAND_BYTES = 16 << 20
+
+
+class TiffPicture:
+    """The first page of a TIFF."""
+
+    def __init__(self, file: tifffile.TiffFile, page: Any, facts: PictureFacts) -> None:
+        self._file = file
+        self._page = page
+        self.facts = facts
+
+    @classmethod
+    def open(cls, path: Path) -> TiffPicture:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            file = tifffile.TiffFile(path)
+            try:
+                page = file.pages[0]
+                return cls(file, page, _facts(file, page))
+            except BaseException:
+                file.close()
+                raise
+
+    def close(self) -> None:
+        self._file.close()
+
+    def raw_bands(self) -> Iterator[Pixels]:
+        page, facts = self._page, self.facts
+        if facts.orientation != 1 or int(page.photometric) == _PALETTE or page.bitspersample < 8:
+            yield from self._whole()
+        elif int(page.planarconfig) == 2 and page.samplesperpixel > 1:
+            yield from self._planar()
+        elif page.is_tiled:
+            yield from self._tiles()
+        else:
+            yield from self._strips()
+
+    def _finish(self, band: Pixels) -> Pixels:
+        if int(self._page.photometric) == _MIN_WHITE:
+            band = np.iinfo(band.dtype).max - band
+        keep = self.facts.channels + (self.facts.alpha != "none")
+        return np.ascontiguousarray(band[..., :keep])
+
+    def _segment(self, index: int) -> tuple[Pixels | None, tuple[int, ...]]:
+        page = self._page
+        size = page.databytecounts[index]
+        if size > _MAX_SEGMENT:
+            raise BadImage("A strip of the TIFF claims more than 2 GB.")
+        data = None
+        if size:
+            handle = self._file.filehandle
+            handle.seek(page.dataoffsets[index])
+            data = handle.read(size)
+            if len(data) < size:
+                raise BadImage("The TIFF ends inside its pixels.", remedy="Use an intact copy.")
+        tables = page.jpegtables
+        pixels, position, shape = page.decode(data, index, jpegtables=tables, _fullsize=False)
+        return (None if pixels is None else pixels[0]), (*position, *shape)
+
+    def _strips(self) -> Iterator[Pixels]:
+        page, facts = self._page, self.facts
+        if page.is_memmappable and page.is_contiguous:
+            # One huge uncompressed strip is common: map it instead of reading it whole.
+            shape = (facts.height, facts.width, page.samplesperpixel)
+            handle = self._file.filehandle
+            needed = page.dataoffsets[0] + int(np.prod(shape)) * facts.bits // 8
+            if handle.size < needed:
+                raise BadImage("The TIFF ends inside its pixels.", remedy="Use an intact copy.")
+            dtype = np.dtype(f"{self._file.byteorder}u{facts.bits // 8}")
+            view = np.memmap(handle.path, dtype, "r", page.dataoffsets[0], shape)
+            step = max(1, _BAND_BYTES // max(1, view.strides[0]))
+            for start in range(0, facts.height, step):
+                band = np.asarray(view[start : start + step])
+                yield self._finish(band.astype(dtype.newbyteorder("="), copy=False))
+            return
+        rows = 0
+        waiting: list[Pixels] = []
+        for index in range(len(page.dataoffsets)):
+            pixels, _ = self._segment(index)
+            height = min(page.rowsperstrip, facts.height - rows)
+            if height <= 0:
+                break
+            if pixels is None:
+                pixels = np.zeros((height, facts.width, page.samplesperpixel), f"u{facts.bits // 8}")
+            if pixels.shape[0] < height or pixels.shape[1] != facts.width:
+                raise BadImage("A strip of the TIFF is shorter than announced.")
+            rows += height
+            waiting.append(self._finish(pixels[:height]))
+            if sum(w.nbytes for w in waiting) >= _BAND_BYTES // 2:
+                yield np.concatenate(waiting)
+                waiting = []
+        if waiting:
+            yield np.concatenate(waiting)
+
+    def _tiles(self) -> Iterator[Pixels]:
+        page, facts = self._page, self.facts
+        high, wide = page.tilelength, page.tilewidth
+        across = -(-facts.width // wide)
+        dtype = np.dtype(f"u{facts.bits // 8}")
+        for top in range(0, facts.height, high):
+            rows = min(high, facts.height - top)
+            band = np.zeros((rows, facts.width, page.samplesperpixel), dtype)
+            for column in range(across):
+                pixels, _ = self._segment(top // high * across + column)
+                if pixels is None:
+                    continue
+                left = column * wide
+                part = pixels[:rows, : facts.width - left]
+                band[: part.shape[0], left : left + part.shape[1]] = part
+            yield self._finish(band)
+
+    def _planar(self) -> Iterator[Pixels]:
+        check_size(self.facts.width, self.facts.height, MAX_DECODED)
+        planes = self._page.asarray()
+        for start in range(0, self.facts.height, 256):
+            yield self._finish(np.moveaxis(planes[:, start : start + 256], 0, -1))
+
+    def _whole(self) -> Iterator[Pixels]:
+        page, facts = self._page, self.facts
+        check_size(facts.width, facts.height, MAX_DECODED)
+        pixels = page.asarray()
+        if int(page.photometric) == _PALETTE:
+            colours = np.asarray(page.colormap)
+            pixels = (np.moveaxis(colours[:, pixels], 0, -1) >> 8).astype(np.uint8)
+        elif page.bitspersample < 8:
+            scale = 255 // ((1 << page.bitspersample) - 1)
+            pixels = pixels.astype(np.uint8) * np.uint8(scale)
+        if pixels.ndim == 2:
+            pixels = pixels[..., None]
+        elif int(page.planarconfig) == 2 and page.samplesperpixel > 1:
+            pixels = np.moveaxis(pixels, 0, -1)
+        pixels = orient(pixels, facts.orientation)
+        for start in range(0, pixels.shape[0], 256):
+            yield self._finish(pixels[start : start + 256])
+
+
+def orient(pixels: Pixels, orientation: int) -> Pixels:
+    """(height, width, channels) as stored to as meant, by the orientation tag 1..8 (TIFF 6.0)."""
+    if orientation in (2, 4):
+        pixels = pixels[:, ::-1] if orientation == 2 else pixels[::-1]
+    elif orientation == 3:
+        pixels = pixels[::-1, ::-1]
+    elif orientation >= 5:
+        pixels = pixels.transpose(1, 0, 2)
+        if orientation == 6:
+            pixels = pixels[:, ::-1]
+        elif orientation == 7:
+            pixels = pixels[::-1, ::-1]
+        elif orientation == 8:
+            pixels = pixels[::-1]
+    return np.ascontiguousarray(pixels)
+
+
+def _facts(file: tifffile.TiffFile, page: Any) -> PictureFacts:
+    photometric = int(page.photometric)
+    bits = int(page.bitspersample)
+    width, height = int(page.imagewidth), int(page.imagelength)
+    check_size(width, height, MAX_STREAMED)
+    if int(page.sampleformat) != 1 or bits not in (1, 2, 4, 8, 16):
+        raise NotSupported(
+            f"The TIFF has {bits}-bit samples of an unusual kind.",
+            remedy="Save it with 8 or 16 bits per channel.",
+        )
+    if photometric == _PALETTE:
+        channels, extras = 3, 0
+        if page.colormap is None or bits > 8:
+            raise BadImage("The TIFF's colour table is missing.")
+    elif photometric in _CHANNELS:
+        channels = _CHANNELS[photometric]
+        extras = int(page.samplesperpixel) - channels
+    else:
+        name = getattr(page.photometric, "name", photometric)
+        raise NotSupported(f"TIFF pictures of the kind {name} are not read.", remedy="Save as RGB, grey or CMYK.")
+    if extras < 0 or (bits < 8 and channels != 1 and photometric != _PALETTE):
+        raise NotSupported("The TIFF's channels do not fit its colour space.")
+    inkset = page.tags.get(332)
+    if photometric == _SEPARATED and inkset is not None and int(inkset.value) == 2:
+        raise NotSupported("The TIFF holds inks other than CMYK.", remedy="Save it as CMYK or RGB.")
+    _plausible_strips(page, width)
+    tag = page.tags.get(274)
+    orientation = int(tag.value) if tag is not None and tag.value in range(1, 9) else 1
+    if orientation >= 5:
+        width, height = height, width
+    return PictureFacts(
+        format="TIFF",
+        width=width,
+        height=height,
+        channels=channels,
+        bits=16 if bits == 16 else 8,
+        alpha=_alpha(page, extras),
+        profile=_profile(page),
+        resolution=_resolution(page),
+        pages=len(file.pages),
+        orientation=orientation,
+    )
+
+
+def _plausible_strips(page: Any, width: int) -> None:
+    """Refuse a tile or strip whose decoding alone would fill the memory."""
+    rows = page.tilelength if page.is_tiled else min(page.rowsperstrip, page.imagelength)
+    columns = page.tilewidth if page.is_tiled else width
+    size = rows * columns * page.samplesperpixel * max(1, page.bitspersample // 8)
+    if size > _MAX_SEGMENT and not page.is_memmappable:
+        raise BadImage(
+            "A single strip of the TIFF holds more than 2 GB.", remedy="Save it with smaller strips."
+        )
+    if not page.dataoffsets or len(page.dataoffsets) != len(page.databytecounts):
+        raise BadImage("The TIFF does not say where its pixels are.")
+
+
+def _alpha(page: Any, extras: int) -> str:
+    if extras < 1:
+        return "none"
+    kinds = [int(k) for k in page.extrasamples] or [0]
+    return {1: "premultiplied", 2: "straight"}.get(kinds[0], "none")
+
+
+def _profile(page: Any) -> bytes | None:
+    tag = page.tags.get(34675)
+    return bytes(tag.value) if tag is not None and tag.value else None
+
+
+def _resolution(page: Any) -> tuple[float, float] | None:
+    unit = page.tags.get(296)
+    factor = {2: 1.0, 3: 2.54}.get(int(unit.value) if unit is not None else 2)
+    values = [page.tags.get(282), page.tags.get(283)]
+    if factor is None or None in values:
+        return None
+    pairs = [v.value for v in values if v is not None]
+    try:
+        x, y = (p[0] / p[1] * factor for p in pairs)
+    except (ZeroDivisionError, TypeError):
+        return None
+    return plausible_resolution(x, y)

@@ -1,0 +1,66 @@
+"""Which profile gives a picture its colours, and why (embedded, assigned or the house default)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from plinto_core.errors import BadProfile, BadRecipe, CoreError
+from plinto_core.icc.profile import Profile
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.transform.working_spaces import standard_profile
+
+Resolve = Callable[[str], Profile]
+_WORDS = {"RGB ": "RGB", "GRAY": "grey", "CMYK": "CMYK"}
+HOUSE_DEFAULTS = {"RGB ": "srgb", "GRAY": "grey"}
+
+
+@dataclass(frozen=True)
+class SourceChoice:
+    """origin : "embedded", "assigned", "declared" (a PNG's sRGB chunk) or "house default"."""
+
+    profile: Profile
+    origin: str
+
+
+def embedded_profile(facts: PictureFacts) -> Profile | None:
+    """The embedded profile where there is one that fits; raises BadProfile for a useless one."""
+    if facts.profile is None:
+        return None
+    try:
+        profile = Profile(facts.profile)
+    except CoreError as error:
+        raise BadProfile(
+            f"The embedded profile cannot be used: {error.message}",
+            remedy="Assign a source profile instead.",
+        ) from error
+    if profile.colour_space != facts.space:
+        raise BadProfile(
+            f"The picture is {_WORDS[facts.space]}, but its embedded profile "
+            f"{profile.description!r} is for {profile.colour_space.strip()}.",
+            remedy="Assign a source profile instead.",
+        )
+    return profile
+
+
+def choose_source(facts: PictureFacts, assigned: str | None, resolve: Resolve) -> SourceChoice:
+    """The source profile of a picture; raises BadProfile or BadRecipe where none can serve."""
+    if assigned is not None:
+        profile = resolve(assigned)
+        if profile.colour_space != facts.space:
+            raise BadRecipe(
+                f"The picture is {_WORDS[facts.space]}, but the source profile "
+                f"{profile.description!r} is for {profile.colour_space.strip()}.",
+                remedy=f"Choose a {_WORDS[facts.space]} profile.",
+            )
+        return SourceChoice(profile, "assigned")
+    profile_in = embedded_profile(facts)
+    if profile_in is not None:
+        return SourceChoice(profile_in, "embedded")
+    if facts.space not in HOUSE_DEFAULTS:
+        raise BadRecipe(
+            "The picture is CMYK without a profile, so its inks have no defined colours.",
+            remedy="Name the condition it was made for as source profile.",
+        )
+    origin = "declared" if facts.declared_srgb and facts.space == "RGB " else "house default"
+    return SourceChoice(standard_profile(HOUSE_DEFAULTS[facts.space]), origin)
