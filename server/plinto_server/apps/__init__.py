@@ -1,0 +1,1 @@
+"""The domains of the server."""

@@ -1,0 +1,1 @@
+"""Who uses Plinto: sign-in, sign-out, the present session."""

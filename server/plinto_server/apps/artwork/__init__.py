@@ -1,0 +1,1 @@
+"""Artwork: imported pictures, their facts and working copies."""

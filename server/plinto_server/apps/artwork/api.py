@@ -1,0 +1,86 @@
+"""Artwork: import, list, thumbnail."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import OpenApiTypes, extend_schema
+from rest_framework import serializers
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from plinto_core.errors import BadImage
+from plinto_server import store
+from plinto_server.apps.artwork.models import Artwork
+from plinto_server.apps.artwork.services import import_artwork
+
+LARGEST = 4 << 30
+
+
+class ArtworkFacts(serializers.Serializer):
+    format = serializers.CharField()
+    width = serializers.IntegerField()
+    height = serializers.IntegerField()
+    space = serializers.CharField()
+    channels = serializers.IntegerField()
+    bits = serializers.IntegerField()
+    transparency = serializers.BooleanField()
+    resolution = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    print_size_mm = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    pages = serializers.IntegerField()
+    profile = serializers.CharField(allow_null=True)
+    profile_sha256 = serializers.CharField(allow_null=True)
+    profile_problem = serializers.CharField(allow_null=True)
+    declared_srgb = serializers.BooleanField(required=False)
+
+
+class ArtworkData(serializers.ModelSerializer):
+    facts = ArtworkFacts()
+
+    class Meta:
+        model = Artwork
+        fields = ["id", "name", "file_name", "size", "sha256", "facts", "created"]
+
+
+class ArtworkUpload(serializers.Serializer):
+    file = serializers.FileField()
+
+
+class ArtworkList(APIView):
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(responses=ArtworkData(many=True), operation_id="artwork_list")
+    def get(self, request: Request) -> Response:
+        """One's own artwork, newest first."""
+        return Response(ArtworkData(Artwork.objects.filter(owner=request.user), many=True).data)
+
+    @extend_schema(request=ArtworkUpload, responses=ArtworkData, operation_id="artwork_import")
+    def post(self, request: Request) -> Response:
+        """Import a picture (TIFF, PNG, JPEG)."""
+        given = ArtworkUpload(data=request.data)
+        given.is_valid(raise_exception=True)
+        file = given.validated_data["file"]
+        if file.size > LARGEST:
+            raise BadImage("The file is larger than 4 GB.")
+        with store.scratch(Path(file.name).suffix.lower()[:8]) as path:
+            with path.open("wb") as target:
+                for chunk in file.chunks():
+                    target.write(chunk)
+            artwork = import_artwork(request.user, path, file.name)
+        return Response(ArtworkData(artwork).data, status=201)
+
+
+class ArtworkThumbnail(APIView):
+    @extend_schema(responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="artwork_thumbnail")
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """The picture at 360 pixels, as the screen can show it."""
+        from plinto_server.apps.jobs.rendering import thumbnail
+
+        artwork = get_object_or_404(Artwork, pk=pk, owner=request.user)
+        response = HttpResponse(thumbnail(artwork), content_type="image/png")
+        response["Cache-Control"] = "private, max-age=3600"
+        return response

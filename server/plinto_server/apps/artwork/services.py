@@ -1,0 +1,71 @@
+"""Take in artwork: check it, keep the original, describe it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+
+from plinto_core.errors import CoreError
+from plinto_core.imaging import open_picture
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.imaging.reader import OpenedPicture
+from plinto_core.recipes.sources import embedded_profile
+from plinto_server import store
+from plinto_server.apps.artwork import working_copy
+from plinto_server.apps.artwork.models import Artwork
+from plinto_server.apps.profiles.services import store_profile
+
+
+def import_artwork(owner: AbstractBaseUser, path: Path, file_name: str, name: str = "") -> Artwork:
+    """Check and keep a picture; raises BadImage or NotSupported and then keeps nothing.
+
+    `path` must lie in the scratch folder; it is moved into the store.
+    """
+    size = path.stat().st_size
+    digest = store.digest_of(path)
+    with open_picture(path) as picture:
+        facts = _facts(picture)
+        working_copy.make(digest, picture)
+    store.put_file(path)
+    stem = Path(file_name).stem.replace("-", " ").replace("_", " ").strip() or "Artwork"
+    return Artwork.objects.create(
+        owner=owner,
+        name=(name or stem[:1].upper() + stem[1:])[:200],
+        file_name=Path(file_name).name[:255],
+        sha256=digest,
+        size=size,
+        facts=facts,
+    )
+
+
+def _facts(picture: OpenedPicture) -> dict[str, Any]:
+    facts = picture.facts
+    size = facts.print_size_mm
+    return {
+        "format": facts.format,
+        "width": facts.width,
+        "height": facts.height,
+        "space": {"RGB ": "RGB", "GRAY": "Grey", "CMYK": "CMYK"}[facts.space],
+        "channels": facts.channels,
+        "bits": facts.bits,
+        "transparency": facts.alpha != "none",
+        "resolution": [round(v, 2) for v in facts.resolution] if facts.resolution else None,
+        "print_size_mm": [round(v, 1) for v in size] if size else None,
+        "pages": facts.pages,
+        **_profile_facts(facts),
+    }
+
+
+def _profile_facts(facts: PictureFacts) -> dict[str, Any]:
+    """The embedded profile's name and address in the store, or why there is none."""
+    try:
+        profile = embedded_profile(facts)
+    except CoreError as error:
+        return {"profile": None, "profile_sha256": None, "profile_problem": str(error)}
+    if profile is None:
+        return {"profile": None, "profile_sha256": None, "profile_problem": None,
+                "declared_srgb": facts.declared_srgb}
+    stored = store_profile(profile.data, "embedded")
+    return {"profile": profile.description, "profile_sha256": stored.sha256, "profile_problem": None}

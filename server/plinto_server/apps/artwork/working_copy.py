@@ -1,0 +1,94 @@
+"""Working copies: flattened pixels on disk at full and halved sizes, mapped, never loaded whole."""
+
+from __future__ import annotations
+
+import shutil
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+from django.conf import settings
+
+from plinto_core.arrays import Pixels
+from plinto_core.imaging.reader import OpenedPicture
+from plinto_core.kernels.sample import sample_region
+
+SMALLEST_EDGE = 700
+
+
+def folder_of(digest: str) -> Path:
+    return Path(settings.DATA) / "working" / digest[:2] / digest
+
+
+def make(digest: str, picture: OpenedPicture) -> None:
+    """Decode a picture once into level 0 and its halvings; complete or absent."""
+    target = folder_of(digest)
+    if target.exists():
+        return
+    facts = picture.facts
+    making = target.with_name(f"{digest}.making")
+    shutil.rmtree(making, ignore_errors=True)
+    making.mkdir(parents=True)
+    try:
+        shape = (facts.height, facts.width, facts.channels)
+        level = np.lib.format.open_memmap(making / "0.npy", "w+", f"u{facts.bits // 8}", shape)
+        row = 0
+        for band in picture.bands():
+            level[row : row + band.shape[0]] = band
+            row += band.shape[0]
+        number = 0
+        while max(level.shape[:2]) > 2 * SMALLEST_EDGE:
+            number += 1
+            level = _halve(level, making / f"{number}.npy")
+        del level
+        making.rename(target)
+    except BaseException:
+        shutil.rmtree(making, ignore_errors=True)
+        raise
+
+
+def _halve(level: Pixels, path: Path) -> Pixels:
+    height, width = max(1, level.shape[0] // 2), max(1, level.shape[1] // 2)
+    small = np.lib.format.open_memmap(path, "w+", level.dtype, (height, width, level.shape[2]))
+    for start in range(0, height, 256):
+        rows = min(256, height - start)
+        block = level[2 * start : 2 * (start + rows), : 2 * width].astype(np.uint32)
+        mean = (block[0::2, 0::2] + block[1::2, 0::2] + block[0::2, 1::2] + block[1::2, 1::2] + 2) // 4
+        small[start : start + rows] = mean
+    return small
+
+
+@lru_cache(maxsize=24)
+def levels(digest: str) -> tuple[Pixels, ...]:
+    """The mapped levels, full size first."""
+    folder = folder_of(digest)
+    count = len(list(folder.glob("*.npy")))
+    return tuple(np.load(folder / f"{i}.npy", mmap_mode="r") for i in range(count))
+
+
+def region(
+    digest: str, box: tuple[float, float, float, float], columns: int, rows: int
+) -> Pixels:
+    """A region (left, top, width, height in pixels) resampled to (rows, columns, channels)."""
+    chain = levels(digest)
+    left, top, width, height = box
+    scale = min(width / columns, height / rows)
+    number = int(np.clip(np.floor(np.log2(max(scale, 1e-6)) + 0.25), 0, len(chain) - 1))
+    chosen = chain[number]
+    fx, fy = chosen.shape[1] / chain[0].shape[1], chosen.shape[0] / chain[0].shape[0]
+    x0 = max(0, int(left * fx) - 2)
+    y0 = max(0, int(top * fy) - 2)
+    x1 = min(chosen.shape[1], int((left + width) * fx) + 3)
+    y1 = min(chosen.shape[0], int((top + height) * fy) + 3)
+    part = np.ascontiguousarray(chosen[y0 : max(y1, y0 + 1), x0 : max(x1, x0 + 1)])
+    return np.asarray(
+        sample_region(part, left * fx - x0, top * fy - y0, width * fx, height * fy, columns, rows)
+    )
+
+
+def reduced(digest: str, edge: int) -> Pixels:
+    """The whole picture with its longer edge at most `edge`, (h, w, channels)."""
+    height, width = levels(digest)[0].shape[:2]
+    share = min(1.0, edge / max(height, width))
+    columns, rows = max(1, round(width * share)), max(1, round(height * share))
+    return region(digest, (0.0, 0.0, float(width), float(height)), columns, rows)

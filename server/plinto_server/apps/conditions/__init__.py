@@ -1,0 +1,1 @@
+"""Printing conditions: printer, medium, inks, profile and ink rules."""

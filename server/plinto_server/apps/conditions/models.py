@@ -1,0 +1,20 @@
+from __future__ import annotations
+
+from django.db import models
+
+from plinto_server.apps.profiles.models import StoredProfile
+
+
+class PrintingCondition(models.Model):
+    """A printer or press with its medium, its output profile and its ink rules."""
+
+    key = models.SlugField(unique=True)
+    name = models.CharField(max_length=100)
+    printer = models.CharField(max_length=100)
+    medium = models.CharField(max_length=100)
+    mirror = models.BooleanField(default=False)
+    profile = models.ForeignKey(StoredProfile, on_delete=models.PROTECT)
+    ink_rules = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["id"]

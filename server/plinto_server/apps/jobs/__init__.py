@@ -1,0 +1,1 @@
+"""Jobs: one artwork with its destinations, each with a recipe; press views and figures."""

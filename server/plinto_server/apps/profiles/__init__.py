@@ -1,0 +1,1 @@
+"""ICC profiles in the store."""

@@ -1,0 +1,8 @@
+from django.urls import path
+
+from plinto_server.apps.profiles.api import ProfileFile, ProfileList
+
+urlpatterns = [
+    path("profiles", ProfileList.as_view()),
+    path("profiles/<int:pk>/file", ProfileFile.as_view()),
+]

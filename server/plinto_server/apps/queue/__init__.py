@@ -1,0 +1,1 @@
+"""Where long work runs: deliveries, workers, the watch over them."""

@@ -1,0 +1,99 @@
+"""Deliveries: start, watch, cancel, run again, download."""
+
+from __future__ import annotations
+
+from django.http import FileResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from drf_spectacular.utils import OpenApiTypes, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from plinto_server import store
+from plinto_server.apps.jobs.api import own_destination
+from plinto_server.apps.jobs.data import RecipeData
+from plinto_server.apps.queue import services
+from plinto_server.apps.queue.models import Run
+from plinto_server.errors import Conflict
+
+TYPES = {"tif": "image/tiff", "jpg": "image/jpeg", "png": "image/png"}
+
+
+class DeliveryData(serializers.ModelSerializer):
+    recipe = RecipeData()
+    state = serializers.ChoiceField(["waiting", "running", "done", "failed", "cancelled"])
+    seconds_left = serializers.SerializerMethodField()
+    tac_max = serializers.SerializerMethodField()
+    de00_mean = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Run
+        fields = ["id", "file_name", "state", "progress", "seconds_left", "result_size", "error",
+                  "recipe", "tac_max", "de00_mean", "created", "finished"]
+
+    def get_seconds_left(self, run: Run) -> float | None:
+        if run.state != Run.RUNNING or run.started is None or run.progress < 0.05:
+            return None
+        spent = (timezone.now() - run.started).total_seconds()
+        return round(spent * (1 - run.progress) / run.progress, 1)
+
+    def get_tac_max(self, run: Run) -> float | None:
+        return run.report.get("tac", {}).get("max")
+
+    def get_de00_mean(self, run: Run) -> float | None:
+        return run.report.get("de00", {}).get("mean")
+
+
+def own_run(request: Request, pk: int) -> Run:
+    return get_object_or_404(
+        Run.objects.select_related("destination__job__artwork", "destination__condition"),
+        pk=pk, destination__job__owner=request.user,
+    )
+
+
+class DeliveryList(APIView):
+    @extend_schema(responses=DeliveryData(many=True), operation_id="deliveries_list")
+    def get(self, request: Request, pk: int) -> Response:
+        """Deliveries of a destination, newest first."""
+        return Response(DeliveryData(own_destination(request, pk).runs.all()[:50], many=True).data)
+
+    @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_start")
+    def post(self, request: Request, pk: int) -> Response:
+        """Start a delivery of the present recipe."""
+        return Response(DeliveryData(services.start_delivery(own_destination(request, pk))).data, status=201)
+
+
+class DeliveryDetail(APIView):
+    @extend_schema(responses=DeliveryData, operation_id="deliveries_read")
+    def get(self, request: Request, pk: int) -> Response:
+        """One delivery and how far it is."""
+        return Response(DeliveryData(own_run(request, pk)).data)
+
+
+class DeliveryCancel(APIView):
+    @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_cancel")
+    def post(self, request: Request, pk: int) -> Response:
+        """Ask a delivery to stop."""
+        return Response(DeliveryData(services.cancel(own_run(request, pk))).data)
+
+
+class DeliveryAgain(APIView):
+    @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_again")
+    def post(self, request: Request, pk: int) -> Response:
+        """Run the recipe of a former delivery again."""
+        run = own_run(request, pk)
+        return Response(DeliveryData(services.start_delivery(run.destination, run.recipe)).data, status=201)
+
+
+class DeliveryFile(APIView):
+    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY}, operation_id="deliveries_file")
+    def get(self, request: Request, pk: int) -> FileResponse:
+        """The delivered file."""
+        run = own_run(request, pk)
+        if run.state != Run.DONE:
+            raise Conflict("The delivery is not finished.")
+        kind = TYPES[run.file_name.rsplit(".", 1)[1]]
+        return FileResponse(store.path_of(run.result_sha256).open("rb"), as_attachment=True,
+                            filename=run.file_name, content_type=kind)

@@ -1,0 +1,95 @@
+"""One command for all: the web server, its workers, and the sweep."""
+
+from __future__ import annotations
+
+import logging
+import os
+import signal
+import subprocess
+import sys
+import threading
+from types import FrameType
+
+from django.core.management import call_command
+from django.db import close_old_connections
+
+log = logging.getLogger("plinto")
+SWEEP_EVERY = 3.0
+
+
+def run_worker() -> None:
+    """One worker process, until it is told to stop."""
+    from plinto_core.warm_up import warm_up
+
+    warm_up()
+    call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
+
+
+class Workers:
+    """Keeps the wanted number of worker processes alive and sweeps after lost ones."""
+
+    def __init__(self, count: int) -> None:
+        self._wanted = count
+        self._processes: list[subprocess.Popen[bytes]] = []
+        self._stop = threading.Event()
+        self._thread = threading.Thread(target=self._watch, daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stop.set()
+        for process in self._processes:
+            process.terminate()
+        for process in self._processes:
+            try:
+                process.wait(5)
+            except subprocess.TimeoutExpired:
+                process.kill()
+
+    def _watch(self) -> None:
+        from plinto_server.apps.queue.services import sweep
+
+        while True:
+            self._processes = [p for p in self._processes if p.poll() is None]
+            while len(self._processes) < self._wanted and not self._stop.is_set():
+                self._processes.append(
+                    subprocess.Popen([sys.executable, "-m", "plinto_cli.main", "worker"])
+                )
+            try:
+                sweep()
+            except Exception:
+                log.exception("the sweep failed; it is tried again")
+            close_old_connections()
+            if self._stop.wait(SWEEP_EVERY):
+                return
+
+
+def serve(host: str, port: int, workers: int) -> None:
+    """Serve until interrupted."""
+    from waitress import create_server
+
+    from plinto_core.warm_up import warm_up
+    from plinto_server import store
+    from plinto_server.config.wsgi import application
+
+    call_command("migrate", verbosity=0)
+    store.clear_scratch()
+    warm_up()
+    server = create_server(application, host=host, port=port, threads=6, channel_timeout=300,
+                           max_request_body_size=5 << 30)
+    crew = Workers(workers)
+    crew.start()
+
+    def stop(number: int, frame: FrameType | None) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, stop)
+    print(f"Plinto is ready: http://{host}:{port}/  (process {os.getpid()})", flush=True)
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        crew.stop()
+        server.close()

@@ -1,0 +1,102 @@
+"""Settings. Everything that changes between installations comes from PLINTO_ variables."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[3]
+DATA = Path(os.environ.get("PLINTO_DATA", ROOT / "var")).resolve()
+DATA.mkdir(parents=True, exist_ok=True)
+WEB_DIST = Path(os.environ.get("PLINTO_WEB", ROOT / "web" / "dist"))
+
+
+def _secret() -> str:
+    path = DATA / "secret-key"
+    if not path.exists():
+        path.write_text(secrets.token_urlsafe(50))
+        path.chmod(0o600)
+    return path.read_text()
+
+
+SECRET_KEY = os.environ.get("PLINTO_SECRET_KEY") or _secret()
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("PLINTO_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+DEMO_ACCOUNT = {"username": "demo", "password": "ternholm-demo"}
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "rest_framework",
+    "rest_framework.authtoken",
+    "drf_spectacular",
+    "django_tasks",
+    "django_tasks_db",
+    "plinto_server.apps.accounts",
+    "plinto_server.apps.artwork",
+    "plinto_server.apps.profiles",
+    "plinto_server.apps.conditions",
+    "plinto_server.apps.jobs",
+    "plinto_server.apps.queue",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+]
+ROOT_URLCONF = "plinto_server.config.urls"
+WSGI_APPLICATION = "plinto_server.config.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+LANGUAGE_CODE = "en-gb"
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "plinto.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": (
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;"
+            ),
+        },
+    }
+}
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
+FILE_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
+FILE_UPLOAD_TEMP_DIR = str(DATA / "incoming")
+Path(FILE_UPLOAD_TEMP_DIR).mkdir(exist_ok=True)
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_HTTPONLY = True
+CSRF_COOKIE_SAMESITE = "Lax"
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": [
+        "rest_framework.authentication.SessionAuthentication",
+        "rest_framework.authentication.TokenAuthentication",
+    ],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "EXCEPTION_HANDLER": "plinto_server.errors.handle",
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Plinto",
+    "VERSION": "0.1.0",
+    "DESCRIPTION": "Print production colour: separation, press view, delivery.",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "ENUM_NAME_OVERRIDES": {},
+}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,35 @@
+"""Routes: the API by domain; every other address is the web application."""
+
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase
+from django.conf import settings
+from django.urls import include, path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+from drf_spectacular.views import SpectacularAPIView
+
+from plinto_server.errors import not_found
+
+
+@ensure_csrf_cookie
+def web_application(request: HttpRequest) -> HttpResponseBase:
+    """index.html for every address of the web application, so that deep links work."""
+    index = settings.WEB_DIST / "index.html"
+    if not index.exists():
+        return HttpResponse("The web application is not built; run make setup.", status=503)
+    response = FileResponse(index.open("rb"), content_type="text/html; charset=utf-8")
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+urlpatterns = [
+    path("api/schema", SpectacularAPIView.as_view(), name="schema"),
+    path("api/", include("plinto_server.apps.accounts.urls")),
+    path("api/", include("plinto_server.apps.artwork.urls")),
+    path("api/", include("plinto_server.apps.profiles.urls")),
+    path("api/", include("plinto_server.apps.conditions.urls")),
+    path("api/", include("plinto_server.apps.jobs.urls")),
+    path("api/", include("plinto_server.apps.queue.urls")),
+    re_path(r"^api/.*$", not_found),
+    re_path(r"^(?!assets/).*$", web_application),
+]
+handler404 = "plinto_server.errors.not_found"
+handler500 = "plinto_server.errors.server_error"

@@ -1,0 +1,13 @@
+"""WSGI entry, with the built web application served beside the API."""
+
+import os
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "plinto_server.config.settings")
+
+from django.conf import settings  # noqa: E402
+from django.core.wsgi import get_wsgi_application  # noqa: E402
+from whitenoise import WhiteNoise  # noqa: E402
+
+application = get_wsgi_application()
+if settings.WEB_DIST.is_dir():
+    application = WhiteNoise(application, root=str(settings.WEB_DIST), index_file=False)
