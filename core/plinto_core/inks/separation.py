@@ -16,6 +16,7 @@ from scipy.spatial import cKDTree
 from plinto_core.arrays import Floats
 from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import BlackRule, InkRules
+from plinto_core.kernels.interpolate import interpolate
 from plinto_core.kernels.separate import separate_all
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.link import grid_nodes
@@ -49,6 +50,11 @@ class ForwardTable:
     @cached_property
     def flat(self) -> Floats:
         return np.ascontiguousarray(self.lab, dtype=np.float64).reshape(-1)
+
+    def lab_of(self, inks: Floats) -> Floats:
+        """(n, 4) tone values 0..1 to (n, 3) Lab, multilinear like the solver's own view."""
+        grid = np.full(4, self.size, dtype=np.int64)
+        return np.asarray(interpolate(self.flat, grid, 3, np.array(inks, dtype=np.float64), False))
 
     @cached_property
     def black_ramp(self) -> tuple[Floats, Floats]:

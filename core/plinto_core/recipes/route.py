@@ -59,7 +59,7 @@ class ColourRoute:
 
     def _separate(self, device: Floats, inks: Floats, rules: InkRules) -> Floats:
         forward = forward_table(self.destination)
-        aims = lab_of_device(self.destination, inks)
+        aims = forward.lab_of(inks)
         result = separate(forward, aims, rules, starts=inks, keep_black=rules.black is None).inks
         pure = self._pure_black(device, rules)
         if pure.any():

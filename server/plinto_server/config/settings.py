@@ -52,6 +52,7 @@ ROOT_URLCONF = "plinto_server.config.urls"
 WSGI_APPLICATION = "plinto_server.config.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
+TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"
 
 DATABASES = {

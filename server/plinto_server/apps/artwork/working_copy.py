@@ -80,7 +80,8 @@ def region(
     y0 = max(0, int(top * fy) - 2)
     x1 = min(chosen.shape[1], int((left + width) * fx) + 3)
     y1 = min(chosen.shape[0], int((top + height) * fy) + 3)
-    part = np.ascontiguousarray(chosen[y0 : max(y1, y0 + 1), x0 : max(x1, x0 + 1)])
+    # A plain writable copy: kernels are compiled for these, not for mapped read-only arrays.
+    part = np.array(chosen[y0 : max(y1, y0 + 1), x0 : max(x1, x0 + 1)])
     return np.asarray(
         sample_region(part, left * fx - x0, top * fy - y0, width * fx, height * fy, columns, rows)
     )

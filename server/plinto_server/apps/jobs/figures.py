@@ -76,7 +76,7 @@ def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     best, where = -1, (0, 0)
     sums = np.zeros(route.destination.channels)
     for start in range(0, level.shape[0], 512):
-        part = np.ascontiguousarray(level[start : start + 512])
+        part = np.array(level[start : start + 512])
         inks = link.apply(part.reshape(-1, part.shape[2]), bits=16)
         total, at = max_total(inks)
         sums += inks.sum(axis=0)

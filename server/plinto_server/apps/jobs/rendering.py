@@ -47,7 +47,7 @@ def preview_size(route: ColourRoute) -> int | None:
     """Grid of preview links: smaller where every node is separated anew, so that sliders move."""
     if route.source.channels == 4:
         return 9 if route.rules else 13
-    return 21 if route.rules else 33
+    return 17 if route.rules else 33
 
 
 def _original_link(source: Profile) -> DeviceLink:

@@ -1,0 +1,2 @@
+export { api, ask, ProblemError, type Problem } from "./client";
+export type * from "./types";

@@ -1,0 +1,51 @@
+import { Box, ButtonBase, Menu, MenuItem } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+
+import { api, ask, type Job } from "../api";
+import { conditionsQuery } from "./queries";
+
+interface Props {
+  job: Job;
+  chosen: number | undefined;
+  stage: string;
+}
+
+/** The job's conditions side by side, and the way to add one. */
+export function ConditionTabs({ job, chosen, stage }: Props) {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const conditions = useQuery(conditionsQuery);
+  const used = new Set(job.destinations.map((d) => d.condition.id));
+  const free = conditions.data?.filter((c) => !used.has(c.id)) ?? [];
+  const add = useMutation({
+    mutationFn: (condition: number) =>
+      ask(api.POST("/api/jobs/{id}/destinations", { params: { path: { id: job.id } }, body: { condition } })),
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["jobs", job.id] });
+      void navigate(`/jobs/${job.id}/${made.id}/press-view`);
+    },
+  });
+  const tab = { px: 1.5, height: 30, fontSize: 12.5, fontWeight: 600, borderLeft: 1, borderColor: "divider", whiteSpace: "nowrap" };
+  return (
+    <Box component="nav" aria-label="Conditions of this job" sx={{ display: "flex", border: 1, borderColor: "divider", flex: "none", "& > :first-of-type": { borderLeft: 0 } }}>
+      {job.destinations.map((d) => (
+        <ButtonBase
+          key={d.id} aria-current={d.id === chosen ? "page" : undefined}
+          onClick={() => void navigate(`/jobs/${job.id}/${d.id}/${stage || "press-view"}`)}
+          sx={{ ...tab, ...(d.id === chosen && { bgcolor: "text.primary", color: "background.paper" }) }}
+        >
+          {d.condition.name}
+        </ButtonBase>
+      ))}
+      {free.length > 0 && (
+        <ButtonBase sx={{ ...tab, color: "text.secondary" }} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>+ Condition</ButtonBase>
+      )}
+      <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)}>
+        {free.map((c) => <MenuItem key={c.id} onClick={() => { setAnchor(null); add.mutate(c.id); }}>{c.name}</MenuItem>)}
+      </Menu>
+    </Box>
+  );
+}

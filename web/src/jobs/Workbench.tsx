@@ -1,0 +1,54 @@
+import { Box } from "@mui/material";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+
+import type { Destination, Intent, Job } from "../api";
+import { Notice } from "../shell";
+import { useCommands } from "../shell/useCommands";
+import { IntentStrip, InkStrip, StageRail } from "../stages";
+import { STAGES, type Stage } from "../stages/wording";
+import { ComparisonViewer, DEFAULT_LOOK, type Look, ReadoutStrip, usePointer } from "../viewer";
+import { useRecipe } from "./useRecipe";
+
+interface Props {
+  job: Job;
+  destination: Destination;
+  stage: Stage;
+}
+
+const INTENTS: Intent[] = ["perceptual", "relative", "saturation", "absolute"];
+
+/** Rail on the left, pictures large, what belongs to the stage below them. */
+export function Workbench({ job, destination, stage }: Props) {
+  const navigate = useNavigate();
+  const control = useRecipe(job, destination);
+  const [look, setLook] = useState<Look>(DEFAULT_LOOK);
+  const [mark, setMark] = useState<[number, number] | null>(null);
+  const pointer = usePointer(destination.id, control.changes, JSON.stringify(destination.recipe));
+  const open = (to: Stage) => void navigate(`/jobs/${job.id}/${destination.id}/${to}`);
+  const measured = Boolean(destination.facts.intent);
+  const { measureOnce } = control;
+  useEffect(() => {
+    if (!measured) measureOnce();
+  }, [measured, measureOnce]);
+  const stageKeys = Object.fromEntries(STAGES.map((s, i) => [`stage${i + 1}`, () => open(s.key)]));
+  useCommands({
+    ...stageKeys,
+    undo: control.undo,
+    redo: control.redo,
+    veil: () => setLook({ ...look, veilOn: !look.veilOn }),
+    intent: () => control.commit({ intent: INTENTS[(INTENTS.indexOf(control.recipe.intent) + 1) % 4] ?? "perceptual" }),
+  });
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "300px minmax(0, 1fr)", height: "100%" }}>
+      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={setLook} onMark={setMark} />
+      <Box sx={{ display: "flex", flexDirection: "column", minWidth: 0, minHeight: 0, borderLeft: 1, borderColor: "divider" }}>
+        {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
+        <ComparisonViewer job={job} destination={destination} control={control} look={look} pointer={pointer} mark={stage === "inks" ? mark : null} />
+        {stage === "press-view" && <IntentStrip job={job} destination={destination} control={control} look={look} />}
+        {stage === "inks" && <InkStrip destination={destination} control={control} />}
+        <ReadoutStrip pointer={pointer} destination={destination} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,2 @@
+export { JobPage } from "./JobPage";
+export { JobsPage } from "./JobsPage";

@@ -1,0 +1,67 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
+
+import { api, ask, type Destination, type Job, type Recipe } from "../api";
+
+export type Changes = Partial<Pick<Recipe, "source" | "intent" | "bpc" | "ink_rules">> & {
+  delivery?: Partial<Recipe["delivery"]>;
+};
+
+/** The recipe being worked on: live while a control moves, saved when it rests, undoable. */
+export function useRecipe(job: Job, destination: Destination) {
+  const client = useQueryClient();
+  const [live, setLive] = useState<Changes>({});
+  const put = useCallback(
+    (changed: Destination) => {
+      client.setQueryData<Job>(["jobs", job.id], (old) =>
+        old && { ...old, destinations: old.destinations.map((d) => (d.id === changed.id ? changed : d)) },
+      );
+    },
+    [client, job.id],
+  );
+  const path = { params: { path: { id: destination.id } } };
+  const measure = useMutation({
+    mutationFn: () => ask(api.POST("/api/destinations/{id}/facts", path)),
+    onSuccess: put,
+  });
+  const settle = (changed: Destination) => {
+    put(changed);
+    setLive({});
+    if (!changed.facts.intent) measure.mutate();
+  };
+  const save = useMutation({
+    mutationFn: (changes: Changes) => ask(api.PATCH("/api/destinations/{id}", { ...path, body: changes as never })),
+    onSuccess: settle,
+    onError: () => setLive({}),
+  });
+  const step = useMutation({
+    mutationFn: (way: "undo" | "redo") =>
+      ask(api.POST("/api/destinations/{id}/{step}", { params: { path: { id: String(destination.id), step: way } } } as never)),
+    onSuccess: (changed) => settle(changed as Destination),
+  });
+  const recipe = useMemo<Recipe>(
+    () => ({ ...destination.recipe, ...live, delivery: { ...destination.recipe.delivery, ...live.delivery } }),
+    [destination.recipe, live],
+  );
+  const changes = Object.keys(live).length ? JSON.stringify(live) : "";
+  return {
+    recipe,
+    /** Unsaved changes as JSON for the server, empty when none. */
+    changes,
+    /** Shows a change without saving it. */
+    preview: setLive,
+    /** Saves a change; it is shown meanwhile. */
+    commit: (next: Changes) => {
+      setLive(next);
+      save.mutate(next);
+    },
+    undo: () => destination.can_undo && step.mutate("undo"),
+    redo: () => destination.can_redo && step.mutate("redo"),
+    measureOnce: measure.mutate,
+    measuring: measure.isPending,
+    error: save.error ?? step.error,
+    dismiss: () => { save.reset(); step.reset(); },
+  };
+}
+
+export type RecipeControl = ReturnType<typeof useRecipe>;

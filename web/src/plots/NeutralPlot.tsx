@@ -1,0 +1,64 @@
+import { Box } from "@mui/material";
+import { useState } from "react";
+
+import type { NeutralAxis } from "../api";
+import { INK_DASHES, inkColour } from "./inks";
+
+const W = 430;
+const H = 148;
+const PAD = { left: 34, right: 26, top: 8, bottom: 26 };
+
+const px = (darkness: number) => PAD.left + (darkness / 100) * (W - PAD.left - PAD.right);
+const py = (percent: number) => H - PAD.bottom - (percent / 100) * (H - PAD.top - PAD.bottom);
+
+/** Inks along the grey axis: paper on the left, the darkest grey on the right. */
+export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
+  const [at, setAt] = useState<number | null>(null);
+  const darkness = axis.lightness.map((l) => 100 - l);
+  const names = Object.keys(axis.inks);
+  const read = (x: number) => {
+    const wanted = ((x - PAD.left) / (W - PAD.left - PAD.right)) * 100;
+    let best = 0;
+    darkness.forEach((d, i) => {
+      if (Math.abs(d - wanted) < Math.abs((darkness[best] ?? 0) - wanted)) best = i;
+    });
+    setAt(best);
+  };
+  const line = (values: number[]) => values.map((v, i) => `${px(darkness[i] ?? 0).toFixed(1)},${py(v).toFixed(1)}`).join(" ");
+  const hover = at === null ? null : (darkness[at] ?? null);
+  return (
+    <Box
+      component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label="Inks along the grey axis" sx={{ width: W, height: H, flex: "none", color: "text.primary" }}
+      onPointerMove={(e) => read(((e.clientX - e.currentTarget.getBoundingClientRect().left) / e.currentTarget.clientWidth) * W)}
+      onPointerLeave={() => setAt(null)}
+    >
+      {[0, 50, 100].map((v) => (
+        <g key={v}>
+          <line x1={PAD.left} x2={W - PAD.right} y1={py(v)} y2={py(v)} stroke="currentColor" opacity={0.2} />
+          <text x={PAD.left - 6} y={py(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">{v}{v === 100 ? " %" : ""}</text>
+        </g>
+      ))}
+      {[100, 75, 50, 25, 0].map((l) => (
+        <text key={l} x={px(100 - l)} y={H - 12} fontSize="11" textAnchor="middle" fill="currentColor">{l === 100 ? "L* 100" : l}</text>
+      ))}
+      {names.map((name) => {
+        const values = axis.inks[name] ?? [];
+        const end = values[0] ?? 0;
+        return (
+          <g key={name}>
+            <polyline points={line(values)} fill="none" stroke={inkColour(name)} strokeWidth={name === "K" ? 2.2 : 1.8} strokeDasharray={INK_DASHES[name]} style={name === "K" ? { stroke: "currentColor" } : undefined} />
+            <text x={W - PAD.right + 5} y={py(end) + 4} fontSize="11" fontWeight="700" fill="currentColor">{name}</text>
+          </g>
+        );
+      })}
+      {hover !== null && at !== null && (
+        <g>
+          <line x1={px(hover)} x2={px(hover)} y1={PAD.top} y2={H - PAD.bottom} stroke="currentColor" opacity={0.5} />
+          <text x={px(hover) > W / 2 ? px(hover) - 5 : px(hover) + 5} y={PAD.top + 9} fontSize="11" textAnchor={px(hover) > W / 2 ? "end" : "start"} fill="currentColor">
+            {`L* ${(axis.lightness[at] ?? 0).toFixed(0)}: ${names.map((n) => `${n} ${(axis.inks[n]?.[at] ?? 0).toFixed(0)}`).join("  ")}`}
+          </text>
+        </g>
+      )}
+    </Box>
+  );
+}

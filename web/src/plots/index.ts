@@ -1,0 +1,3 @@
+export { InkBars } from "./InkBars";
+export { NeutralPlot } from "./NeutralPlot";
+export { INK_COLOURS, INK_DASHES } from "./inks";

@@ -1,0 +1,3 @@
+export { SignIn } from "./SignIn";
+export { useSession } from "./useSession";
+export { useSignOut } from "./useSignOut";

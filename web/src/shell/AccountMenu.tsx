@@ -1,0 +1,30 @@
+import { Box, ButtonBase, Divider, Menu, MenuItem } from "@mui/material";
+import { useState } from "react";
+
+import { useSession, useSignOut } from "../session";
+import { useAppearance } from "../theme";
+import { ShortcutSheet } from "./ShortcutSheet";
+
+/** The signed-in name, appearance and sign-out. */
+export function AccountMenu() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const session = useSession();
+  const signOut = useSignOut();
+  const { dark, setDark, sentences, setSentences } = useAppearance();
+  const close = () => setAnchor(null);
+  return (
+    <>
+      <ButtonBase onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu" sx={{ px: 1, height: 30, fontSize: 13, gap: 0.75 }}>
+        {session.data?.username ?? ""}
+        <Box component="span" aria-hidden sx={{ width: 0, height: 0, borderLeft: "4px solid transparent", borderRight: "4px solid transparent", borderTop: "5px solid currentColor" }} />
+      </ButtonBase>
+      <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={close}>
+        <MenuItem onClick={() => setDark(!dark)}>{dark ? "Light room" : "Dark room"}</MenuItem>
+        <MenuItem onClick={() => setSentences(!sentences)}>{sentences ? "Hide explaining sentences" : "Show explaining sentences"}</MenuItem>
+        <Divider />
+        <MenuItem onClick={() => { close(); signOut.mutate(); }}>Sign out</MenuItem>
+      </Menu>
+      <ShortcutSheet />
+    </>
+  );
+}

@@ -1,0 +1,21 @@
+import { Navigate, Route, Routes } from "react-router";
+
+import { JobPage, JobsPage } from "../jobs";
+import { SignIn, useSession } from "../session";
+import { Notice } from "./Notice";
+
+/** Routes; nothing but the sign-in page without a session. */
+export function App() {
+  const session = useSession();
+  if (session.isPending) return null;
+  if (session.isError) return <Notice problem={session.error} onRetry={() => void session.refetch()} />;
+  if (!session.data.username) return <SignIn session={session.data} />;
+  return (
+    <Routes>
+      <Route path="/" element={<JobsPage />} />
+      <Route path="/jobs/:jobId" element={<JobPage />} />
+      <Route path="/jobs/:jobId/:destinationId/:stage" element={<JobPage />} />
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Routes>
+  );
+}

@@ -1,0 +1,37 @@
+import { Box, Typography } from "@mui/material";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+
+import { AccountMenu } from "./AccountMenu";
+
+interface Props {
+  title?: ReactNode;
+  detail?: ReactNode;
+  actions?: ReactNode;
+  children: ReactNode;
+}
+
+/** The frame of every page: mark, title, what can be done, and the page itself. */
+export function Shell({ title, detail, actions, children }: Props) {
+  return (
+    <Box sx={{ height: "100vh", display: "flex", flexDirection: "column" }}>
+      <Box
+        component="header"
+        sx={{ height: 48, flex: "none", display: "flex", alignItems: "center", gap: 2, px: 2, borderBottom: 1, borderColor: "divider" }}
+      >
+        <Box component={Link} to="/" aria-label="All jobs" sx={{ display: "flex", alignItems: "center", gap: 0.9, color: "text.primary", textDecoration: "none" }}>
+          <Box sx={{ width: 11, height: 11, border: "3px solid currentColor" }} />
+          <Typography sx={{ fontSize: 17, fontWeight: 750, letterSpacing: "-0.01em" }}>Plinto</Typography>
+        </Box>
+        <Typography component="h1" noWrap sx={{ fontSize: 13, minWidth: 0, flexShrink: 1 }}>
+          <Box component="span" sx={{ fontWeight: 700 }}>{title}</Box>
+          {detail && <Box component="span" sx={{ color: "text.secondary", ml: 1 }}>{detail}</Box>}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        {actions}
+        <AccountMenu />
+      </Box>
+      <Box component="main" sx={{ flex: 1, minHeight: 0 }}>{children}</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,5 @@
+export { App } from "./App";
+export { Shell } from "./Shell";
+export { Explained } from "./Explained";
+export { Notice } from "./Notice";
+export { Sentence } from "./Sentence";

@@ -1,0 +1,3 @@
+export { InkStrip } from "./InkStrip";
+export { IntentStrip } from "./IntentStrip";
+export { StageRail } from "./StageRail";

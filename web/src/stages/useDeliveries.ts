@@ -1,0 +1,22 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { api, ask } from "../api";
+
+const ACTIVE = new Set(["waiting", "running"]);
+export const deliveriesKey = (destination: number) => ["deliveries", destination] as const;
+
+/** Deliveries of a destination, asked for again while one is under way. */
+export function useDeliveries(destination: number) {
+  const client = useQueryClient();
+  const path = { params: { path: { id: destination } } };
+  const deliveries = useQuery({
+    queryKey: deliveriesKey(destination),
+    queryFn: () => ask(api.GET("/api/destinations/{id}/deliveries", path)),
+    refetchInterval: (query) => (query.state.data?.some((d) => ACTIVE.has(d.state)) ? 500 : false),
+  });
+  const start = useMutation({
+    mutationFn: () => ask(api.POST("/api/destinations/{id}/deliveries", path)),
+    onSuccess: () => client.invalidateQueries({ queryKey: deliveriesKey(destination) }),
+  });
+  return { deliveries, start };
+}

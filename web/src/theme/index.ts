@@ -1,0 +1,3 @@
+export { PlintoTheme } from "./PlintoTheme";
+export { useAppearance } from "./appearance";
+export { SURROUNDS, type Surround } from "./surrounds";

@@ -1,0 +1,99 @@
+import { Box } from "@mui/material";
+import { type PointerEvent, type WheelEvent, useRef } from "react";
+
+import type { Destination, Job } from "../api";
+import type { RecipeControl } from "../jobs/useRecipe";
+import { type Camera, held, type Size, toPane, toPicture, visibleBox, zoomAt } from "./geometry";
+import type { Look } from "./look";
+import type { Pointer } from "./usePointer";
+import { usePicture } from "./usePicture";
+import { viewUrl } from "./viewUrl";
+
+interface Props {
+  job: Job;
+  destination: Destination;
+  control: RecipeControl;
+  look: Look;
+  kind: "original" | "proof";
+  label: string;
+  camera: Camera;
+  picture: Size;
+  size: Size;
+  onCamera: (camera: Camera) => void;
+  pointer: Pointer;
+  mark: [number, number] | null;
+}
+
+const PAN = 48;
+
+/** One picture in its surround; drags, wheels and arrow keys move every pane. */
+export function Pane({ destination, control, look, kind, label, camera, picture, size, onCamera, pointer, mark }: Props) {
+  const drag = useRef<{ x: number; y: number; camera: Camera } | null>(null);
+  const box = visibleBox(camera, picture, size);
+  const dense = Math.min(2, window.devicePixelRatio);
+  const fits = (n: number) => Math.max(1, Math.min(4096, Math.round(n)));
+  const request = {
+    destination: destination.id,
+    box,
+    columns: fits(box.w * camera.scale * dense),
+    rows: fits(box.h * camera.scale * dense),
+    changes: control.changes,
+    stamp: JSON.stringify(destination.recipe),
+    look,
+  };
+  const ready = size.width > 0 && size.height > 0;
+  const proof = usePicture(ready && kind === "proof" ? viewUrl({ ...request, pane: "proof" }) : null, box);
+  const sourceOnly = "source" in JSON.parse(control.changes || "{}") ? control.changes : "";
+  const original = usePicture(ready ? viewUrl({ ...request, pane: "original", changes: sourceOnly, stamp: String(destination.recipe.source) }) : null, box);
+  const picked = kind === "proof" ? proof : original;
+  const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
+    const r = e.currentTarget.getBoundingClientRect();
+    return toPicture(camera, size, e.clientX - r.left, e.clientY - r.top);
+  };
+  const move = (e: PointerEvent<HTMLElement>) => {
+    if (drag.current) {
+      const { x, y, camera: from } = drag.current;
+      onCamera(held({ ...from, cx: from.cx - (e.clientX - x) / from.scale, cy: from.cy - (e.clientY - y) / from.scale }, picture, size));
+    }
+    const [px, py] = place(e);
+    if (px >= 0 && py >= 0 && px < picture.width && py < picture.height) pointer.move(px, py);
+  };
+  const wheel = (e: WheelEvent<HTMLElement>) => {
+    const r = e.currentTarget.getBoundingClientRect();
+    onCamera(zoomAt(camera, picture, size, e.clientX - r.left, e.clientY - r.top, Math.exp(-e.deltaY / 400)));
+  };
+  const keys: Record<string, () => void> = {
+    ArrowLeft: () => onCamera(held({ ...camera, cx: camera.cx - PAN / camera.scale }, picture, size)),
+    ArrowRight: () => onCamera(held({ ...camera, cx: camera.cx + PAN / camera.scale }, picture, size)),
+    ArrowUp: () => onCamera(held({ ...camera, cy: camera.cy - PAN / camera.scale }, picture, size)),
+    ArrowDown: () => onCamera(held({ ...camera, cy: camera.cy + PAN / camera.scale }, picture, size)),
+    "+": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1.4)),
+    "-": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1 / 1.4)),
+  };
+  const shown = picked.shown;
+  const [left, top] = shown ? toPane(camera, size, shown.box.x, shown.box.y) : [0, 0];
+  const cross = pointer.at && toPane(camera, size, pointer.at[0] + 0.5, pointer.at[1] + 0.5);
+  const marked = mark && toPane(camera, size, mark[0] + 0.5, mark[1] + 0.5);
+  return (
+    <Box
+      role="img" aria-label={label} tabIndex={0} data-pane={kind} data-loading={picked.loading}
+      onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag.current = { x: e.clientX, y: e.clientY, camera }; }}
+      onPointerMove={move}
+      onPointerUp={() => { drag.current = null; }}
+      onWheel={wheel}
+      onDoubleClick={(e) => { const [px, py] = place(e); onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio }); }}
+      onKeyDown={(e) => { const act = keys[e.key]; if (act) { e.preventDefault(); act(); } }}
+      sx={{ position: "relative", width: size.width, height: size.height, overflow: "hidden", cursor: "crosshair", touchAction: "none", userSelect: "none" }}
+    >
+      {shown && (
+        <img
+          src={shown.url} alt="" draggable={false}
+          style={{ position: "absolute", left, top, width: shown.box.w * camera.scale, height: shown.box.h * camera.scale, imageRendering: camera.scale > 3 ? "pixelated" : "auto" }}
+        />
+      )}
+      {picked.failed && <Box role="alert" sx={{ position: "absolute", inset: 0, display: "grid", placeItems: "center", p: 4, textAlign: "center" }}>This view could not be made. Check the source profile, or reload the page.</Box>}
+      {cross && <Box aria-hidden sx={{ position: "absolute", left: cross[0] - 4, top: cross[1] - 4, width: 9, height: 9, border: "1px solid #fff", outline: "1px solid #000", pointerEvents: "none" }} />}
+      {marked && <Box aria-hidden data-testid="tac-mark" sx={{ position: "absolute", left: marked[0] - 15, top: marked[1] - 15, width: 30, height: 30, border: "2px solid #fff", outline: "2px solid #000", pointerEvents: "none" }} />}
+    </Box>
+  );
+}
