@@ -1,8 +1,10 @@
 """Gamut mapping by chroma and lightness compression with a knee (CIE 156, and Morovic 2008, ch. 10).
 
 Lightness is fitted above the medium's black with a parabola that leaves light tones alone.
-Chroma is kept up to the knee and then runs asymptotically towards the boundary, so that steps
-stay steps however saturated the source is; no source gamut has to be known.
+Colours move along rays towards a grey: near-neutral ones at their own lightness, vivid ones
+leaning towards the lightness at which their hue is most chromatic. Up to the knee they stay;
+beyond, they run asymptotically towards the boundary, so that steps stay steps however saturated
+the source is, and no source gamut has to be known.
 """
 
 from __future__ import annotations
@@ -18,8 +20,8 @@ from plinto_core.gamut.boundary import GamutBoundary
 
 @dataclass(frozen=True)
 class MappingLook:
-    """knee : share of the boundary's chroma kept as it is; boost : factor on chroma before;
-    towards_cusp : share of the way by which colours beyond the boundary move to the cusp's L*."""
+    """knee : share of the way to the boundary that is kept as it is; boost : factor on chroma
+    before; towards_cusp : how far rays of vivid colours lean towards the cusp's lightness."""
 
     knee: float
     boost: float
@@ -27,9 +29,11 @@ class MappingLook:
 
 
 LOOKS: dict[str, MappingLook] = {
-    "perceptual": MappingLook(knee=0.7, boost=1.0, towards_cusp=0.25),
-    "saturation": MappingLook(knee=0.9, boost=1.12, towards_cusp=0.5),
+    "perceptual": MappingLook(knee=0.7, boost=1.0, towards_cusp=0.75),
+    "saturation": MappingLook(knee=0.9, boost=1.12, towards_cusp=0.9),
 }
+_VIVID = 40.0
+"""Chroma at which rays lean half way; near-neutral colours keep their lightness."""
 
 
 def compress_lightness(lightness: Floats, lowest: float) -> Floats:
@@ -39,19 +43,34 @@ def compress_lightness(lightness: Floats, lowest: float) -> Floats:
     return np.asarray(lightness + lowest * (below / turn) ** 2)
 
 
+def _boundary_along(
+    boundary: GamutBoundary, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats
+) -> Floats:
+    """Where the ray from the grey at `focus` through (lightness, chroma) leaves the gamut.
+
+    1 is the colour itself; by bisection between 0 and 4.
+    """
+    low, high = np.zeros_like(chroma), np.full_like(chroma, 4.0)
+    for _ in range(22):
+        middle = 0.5 * (low + high)
+        inside = middle * chroma <= boundary.at(focus + middle * (lightness - focus), hue)
+        low, high = np.where(inside, middle, low), np.where(inside, high, middle)
+    return np.maximum(low, 1e-3)
+
+
 def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floats:
     """(n, 3) Lab of the source, black at L* 0, to Lab near or inside the boundary."""
     lch = Lab_to_LCh(lab)
     lightness = compress_lightness(np.clip(lch[:, 0], 0, 100), boundary.lowest)
-    chroma = lch[:, 1] * look.boost
+    chroma = np.maximum(lch[:, 1] * look.boost, 1e-6)
     hue = lch[:, 2]
-    limit = np.maximum(boundary.at(lightness, hue), 1e-3)
-    excess = np.clip(chroma / limit - look.knee, 0.0, None)
-    pull = look.towards_cusp * (1 - np.exp(-excess))
-    lightness = lightness + pull * (boundary.cusp(hue) - lightness)
-    limit = np.maximum(boundary.at(lightness, hue), 1e-3)
-    knee = look.knee * limit
-    room = limit - knee
-    over = np.clip(chroma - knee, 0.0, None)
-    chroma = np.minimum(chroma, knee) + room * (1 - np.exp(-over / room))
-    return LCh_to_Lab(np.stack([lightness, chroma, hue], axis=1))
+    vivid = chroma**2 / (chroma**2 + _VIVID**2)
+    focus = lightness + look.towards_cusp * vivid * (boundary.cusp(hue) - lightness)
+    far = 1.0 / _boundary_along(boundary, focus, lightness, chroma, hue)
+    room = 1.0 - look.knee
+    over = np.clip(far - look.knee, 0.0, None)
+    kept = np.minimum(far, look.knee) + room * (1.0 - np.exp(-over / room))
+    share = kept / far
+    return LCh_to_Lab(
+        np.stack([focus + share * (lightness - focus), share * chroma, hue], axis=1)
+    )

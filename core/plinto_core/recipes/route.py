@@ -14,7 +14,7 @@ from plinto_core.errors import BadRecipe
 from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import BLACK, ForwardTable, separate
-from plinto_core.transform.black_point import RELATIVE
+from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
 from plinto_core.transform.chain import between, convert, lab_of_device
 from plinto_core.transform.gamut_test import gamut_distance
 from plinto_core.transform.link import DeviceLink, LinkCache, build_link, build_measured_link
@@ -103,10 +103,12 @@ class ColourRoute:
         """dE00 by which each source colour misses the destination's gamut.
 
         With BPC the source's black is first laid on the destination's, as the conversion does,
-        so that deep shadows do not all count as lost.
+        so that deep shadows do not all count as lost; for the absolute intent the medium's white
+        counts too.
         """
         xyz = device_to_xyz(self.source, device, RELATIVE)
-        scale, offset = between(self.source, self.destination, RELATIVE, bpc=self.bpc)
+        way = ABSOLUTE if self.intent == "absolute" else RELATIVE
+        scale, offset = between(self.source, self.destination, way, bpc=self.bpc)
         return gamut_distance(self.destination, XYZ_to_Lab(xyz * scale + offset))
 
     def link(self, *, size: int | None = None) -> DeviceLink:

@@ -42,8 +42,8 @@ class Ink:
         return Ink(self.name, bands, self.floor * factor)
 
 
-CYAN = Ink("Cyan", (Band(635, 82, 150, 1.45), Band(420, 70, 130, 0.2)), 0.04)
-MAGENTA = Ink("Magenta", (Band(545, 50, 40, 1.4), Band(430, 70, 70, 0.46)), 0.03)
+CYAN = Ink("Cyan", (Band(645, 76, 150, 1.55), Band(420, 60, 120, 0.1)), 0.015)
+MAGENTA = Ink("Magenta", (Band(545, 48, 38, 1.4), Band(430, 70, 70, 0.42)), 0.015)
 YELLOW = Ink("Yellow", (Band(425, 90, 66, 1.3),), 0.015)
 BLACK = Ink("Black", (Band(520, 400, 500, 1.55),), 0.10)
 

@@ -6,7 +6,7 @@ import { INK_DASHES, inkColour } from "./inks";
 
 const W = 430;
 const H = 148;
-const PAD = { left: 34, right: 26, top: 8, bottom: 26 };
+const PAD = { left: 44, right: 26, top: 8, bottom: 26 };
 
 const px = (darkness: number) => PAD.left + (darkness / 100) * (W - PAD.left - PAD.right);
 const py = (percent: number) => H - PAD.bottom - (percent / 100) * (H - PAD.top - PAD.bottom);

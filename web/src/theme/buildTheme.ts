@@ -35,7 +35,7 @@ export function buildTheme(dark: boolean) {
       button: { fontSize: 12.5, fontWeight: 600, textTransform: "none" },
     },
     components: {
-      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit" } } },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: "outlined" },
         styleOverrides: {

@@ -1,4 +1,4 @@
-import { Box, ButtonBase, MenuItem, Select, Typography } from "@mui/material";
+import { Box, ButtonBase, Divider, Menu, MenuItem, Typography } from "@mui/material";
 import { useMemo, useRef, useState } from "react";
 
 import type { Destination, Job } from "../api";
@@ -25,6 +25,7 @@ interface Props {
 export function ComparisonViewer({ job, destination, control, look, pointer, mark }: Props) {
   const stage = useRef<HTMLDivElement>(null);
   const room = useSize(stage);
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [single, setSingle] = useState(false);
   const [flipped, setFlipped] = useState(false);
   const [surround, setSurround] = useState<Surround>("mid");
@@ -53,21 +54,24 @@ export function ComparisonViewer({ job, destination, control, look, pointer, mar
           </>
         )}
       </Box>
-      <Box sx={{ flex: "none", height: 32, display: "flex", alignItems: "center", gap: 0.5, px: 1.5, typography: "body2" }}>
-        {!single && <Typography variant="body2" noWrap sx={{ width: "calc(50% - 12px)", flex: "none" }}>{originalName}</Typography>}
-        <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: 650 }} data-testid="proof-caption">{flipped ? originalName : proofName}</Typography>
-        <ButtonBase sx={small} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>Flip (J)</ButtonBase>
-        <ButtonBase sx={small} aria-pressed={single} onClick={() => setSingle(!single)}>One pane</ButtonBase>
-        <ButtonBase sx={small} aria-pressed={!chosen} onClick={() => setChosen(null)}>Whole</ButtonBase>
-        <ButtonBase sx={small} aria-pressed={false} onClick={actual}>1 : 1</ButtonBase>
-        <Box component="span" sx={{ width: 46, textAlign: "right" }}>{Math.round(camera.scale * window.devicePixelRatio * 100)} %</Box>
-        <Select
-          variant="standard" disableUnderline value={surround} onChange={(e) => setSurround(e.target.value as Surround)}
-          inputProps={{ "aria-label": "Surround" }} renderValue={() => "Surround"}
-          sx={{ fontSize: 12, color: "inherit", ml: 1, "& .MuiSelect-icon": { color: "inherit" } }}
-        >
-          {Object.entries(SURROUNDS).map(([key, s]) => <MenuItem key={key} value={key}>{s.label}</MenuItem>)}
-        </Select>
+      <Box sx={{ flex: "none", height: 32, display: "grid", gridTemplateColumns: single ? "1fr auto" : "1fr 1fr", alignItems: "center", typography: "body2" }}>
+        {!single && <Typography variant="body2" noWrap sx={{ pl: 1.75 }}>{originalName}</Typography>}
+        <Box sx={{ display: "flex", alignItems: "center", gap: 0.25, pl: 1.75, pr: 1, minWidth: 0, gridColumn: single ? "1 / -1" : undefined }}>
+          <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: 650 }} data-testid="proof-caption">{flipped ? originalName : proofName}</Typography>
+          <ButtonBase sx={small} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>Flip (J)</ButtonBase>
+          <ButtonBase sx={small} onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">View, {Math.round(camera.scale * window.devicePixelRatio * 100)} %</ButtonBase>
+          <Menu anchorEl={menu} open={Boolean(menu)} onClose={() => setMenu(null)}>
+            <MenuItem selected={!chosen} onClick={() => { setChosen(null); setMenu(null); }}>Whole picture (W)</MenuItem>
+            <MenuItem onClick={() => { actual(); setMenu(null); }}>One pixel to one pixel (Q)</MenuItem>
+            <Divider />
+            <MenuItem selected={!single} onClick={() => { setSingle(false); setMenu(null); }}>Two panes</MenuItem>
+            <MenuItem selected={single} onClick={() => { setSingle(true); setMenu(null); }}>One pane</MenuItem>
+            <Divider />
+            {Object.entries(SURROUNDS).map(([key, s]) => (
+              <MenuItem key={key} selected={key === surround} onClick={() => { setSurround(key as Surround); setMenu(null); }}>Surround: {s.label}</MenuItem>
+            ))}
+          </Menu>
+        </Box>
       </Box>
     </Box>
   );

@@ -9,7 +9,7 @@ import type { Pointer } from "./usePointer";
 function Cell({ title, children, width }: { title: string; children: ReactNode; width: string | number }) {
   return (
     <Box sx={{ width, flex: width === 1 ? 1 : "none", px: 1.75, py: 1, borderLeft: 1, borderColor: "divider", "&:first-of-type": { borderLeft: 0 }, minWidth: 0 }}>
-      <Typography variant="caption" color="text.secondary" sx={{ fontWeight: 600 }}>{title}</Typography>
+      <Typography variant="caption" color="text.secondary" sx={{ fontWeight: 600, display: "block" }}>{title}</Typography>
       {children}
     </Box>
   );

@@ -85,6 +85,7 @@ def preview_inks(route: ColourRoute, device: Floats) -> Floats:
 def gamut_link(route: ColourRoute) -> DeviceLink:
     """Source to distance outside the gamut, dE00 / VEIL_SCALE."""
     key = f"gamut:{route.source.digest}:{route.destination.digest}:{route.bpc}"
+    key += ":absolute" if route.intent == "absolute" else ""
     return LINKS.get(
         key,
         lambda: build_link(
