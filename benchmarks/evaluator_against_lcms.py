@@ -9,7 +9,6 @@ from pathlib import Path
 
 import imagecodecs
 import numpy as np
-
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import CoreError
 from plinto_core.icc import Profile
@@ -26,9 +25,16 @@ def library(data, source, destination, intent, bpc, space_in, space_out):
     flags = NO_OPTIMISATION | (int(FLAGS.BLACKPOINTCOMPENSATION) if bpc else 0)
     scaled = data * 100 if space_in == "CMYK" else data
     out = imagecodecs.cms_transform(
-        scaled.astype(np.float32)[None] if data.shape[1] > 1 else scaled[:, 0].astype(np.float32)[None],
-        source, destination, colorspace=NAMES[space_in], outcolorspace=NAMES[space_out],
-        outdtype=np.float32, intent=intent, flags=flags,
+        scaled.astype(np.float32)[None]
+        if data.shape[1] > 1
+        else scaled[:, 0].astype(np.float32)[None],
+        source,
+        destination,
+        colorspace=NAMES[space_in],
+        outcolorspace=NAMES[space_out],
+        outdtype=np.float32,
+        intent=intent,
+        flags=flags,
     )
     out = np.asarray(out, np.float64).reshape(data.shape[0], -1)
     return np.clip(out / 100 if space_out == "CMYK" else out, 0, 1) if space_out != "Lab " else out
@@ -36,13 +42,23 @@ def library(data, source, destination, intent, bpc, space_in, space_out):
 
 def samples(channels, rng):
     grid = np.stack(np.meshgrid(*[np.linspace(0, 1, 6)] * channels), -1).reshape(-1, channels)
-    return np.vstack([grid, rng.random((4000, channels)), np.repeat(np.linspace(0, 1, 256)[:, None], channels, 1)])
+    return np.vstack(
+        [
+            grid,
+            rng.random((4000, channels)),
+            np.repeat(np.linspace(0, 1, 256)[:, None], channels, 1),
+        ]
+    )
 
 
 def main(paths):
     files = []
     for p in map(Path, paths):
-        files += sorted(x for x in p.rglob("*") if x.suffix.lower() in (".icc", ".icm")) if p.is_dir() else [p]
+        files += (
+            sorted(x for x in p.rglob("*") if x.suffix.lower() in (".icc", ".icm"))
+            if p.is_dir()
+            else [p]
+        )
     rng = np.random.default_rng(7)
     srgb = standard_profile("srgb")
     print(f"{'profile':44} {'route':10} {'intent':10} bpc    p99    max")
@@ -53,7 +69,11 @@ def main(paths):
         except CoreError as error:
             print(f"{path.name:44} unreadable: {error}")
             continue
-        if profile.colour_space not in NAMES or profile.header.device_class in ("link", "abst", "nmcl"):
+        if profile.colour_space not in NAMES or profile.header.device_class in (
+            "link",
+            "abst",
+            "nmcl",
+        ):
             print(f"{path.name:44} skipped: {profile.header.device_class} {profile.colour_space}")
             continue
         for number, intent in enumerate(INTENTS):
@@ -69,16 +89,29 @@ def main(paths):
                         print(f"{path.name:44} {route:10} {intent:10} {bpc!s:5} ours: {error}")
                         continue
                     try:
-                        theirs = library(device, source.data, dest.data, number, bpc, source.colour_space, dest.colour_space)
-                    except Exception as error:
+                        theirs = library(
+                            device,
+                            source.data,
+                            dest.data,
+                            number,
+                            bpc,
+                            source.colour_space,
+                            dest.colour_space,
+                        )
+                    except Exception as error:  # noqa: BLE001 - the library raises its own kind
                         print(f"{path.name:44} {route:10} {intent:10} {bpc!s:5} library: {error}")
                         continue
                     view = "relative"
-                    de = delta_e_2000(lab_of_device(dest, ours, intent=view), lab_of_device(dest, theirs, intent=view))
+                    de = delta_e_2000(
+                        lab_of_device(dest, ours, intent=view),
+                        lab_of_device(dest, theirs, intent=view),
+                    )
                     p99, top = np.percentile(de, 99), de.max()
                     worst = max(worst, top)
                     mark = " <-" if p99 > 0.1 or top > 0.5 else ""
-                    print(f"{path.name:44} {route:10} {intent:10} {bpc!s:5} {p99:6.3f} {top:6.3f}{mark}")
+                    print(
+                        f"{path.name:44} {route:10} {intent:10} {bpc!s:5} {p99:6.3f} {top:6.3f}{mark}"
+                    )
     print(f"worst maximum {worst:.3f}")
 
 

@@ -6,12 +6,12 @@ from pathlib import Path
 from typing import Any
 
 import click
-
-from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.recipes import parse_recipe, run_recipe
+
+from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
 
 INTENTS = click.Choice(["perceptual", "relative", "saturation", "absolute"])
 
@@ -28,7 +28,9 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 @click.argument("source_file", metavar="IN")
 @click.argument("target_file", metavar="OUT")
 @click.option("--to", "destination", required=True, metavar="PROFILE", help="Destination profile.")
-@click.option("--source", metavar="PROFILE", help="Stands in for, or overrules, the embedded profile.")
+@click.option(
+    "--source", metavar="PROFILE", help="Stands in for, or overrules, the embedded profile."
+)
 @click.option("--intent", type=INTENTS, default="perceptual", show_default=True)
 @click.option("--bpc/--no-bpc", default=True, show_default=True, help="Black point compensation.")
 @click.option("--ink-rules", metavar="FILE.json", help="TAC, limits and black generation.")

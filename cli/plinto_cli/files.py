@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import Any
 
 import click
-
 from plinto_core.arrays import Progress
 from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
@@ -33,7 +32,9 @@ def read_json(path: str, what: str) -> Any:
     except OSError as error:
         raise BadInput(f"The {what} {path} cannot be read.", remedy="Check the path.") from error
     except (ValueError, RecursionError) as error:
-        raise BadInput(f"The {what} {path} is not JSON.", remedy="Correct or export it again.") from error
+        raise BadInput(
+            f"The {what} {path} is not JSON.", remedy="Correct or export it again."
+        ) from error
 
 
 def write_bytes(path: Path, data: bytes) -> None:
@@ -41,7 +42,9 @@ def write_bytes(path: Path, data: bytes) -> None:
     try:
         handle, name = tempfile.mkstemp(prefix=".plinto-", dir=path.parent)
     except OSError as error:
-        raise BadInput(f"Nothing can be written to {path.parent}.", remedy="Check the folder.") from error
+        raise BadInput(
+            f"Nothing can be written to {path.parent}.", remedy="Check the folder."
+        ) from error
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)

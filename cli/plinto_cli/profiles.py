@@ -7,13 +7,13 @@ import sys
 from pathlib import Path
 
 import click
-
-from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 from plinto_core.characterise.build import BuildSettings, build_profile, parse_settings
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.describe import describe_profile
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import read_characterisation
+
+from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 
 
 @click.group("profile")
@@ -33,7 +33,9 @@ def show_command(file: str, as_json: bool) -> None:
     for key in ("description", "class", "colour_space", "pcs", "version", "size", "copyright"):
         click.echo(f"{key.replace('_', ' '):16} {facts[key]}")
     for tag, table in facts["tables"].items():
-        click.echo(f"{tag:16} {table.get('type')}, grid {'×'.join(map(str, table.get('grid', [])))}")
+        click.echo(
+            f"{tag:16} {table.get('type')}, grid {'×'.join(map(str, table.get('grid', [])))}"
+        )
     for problem in facts["problems"]:
         click.echo(f"{problem['severity']:16} {problem['tag']} {problem['message']}")
 
@@ -48,7 +50,9 @@ def check_command(file: str) -> None:
         data = Profile.read(file).data
     problems = check_profile(data)
     for problem in problems:
-        click.echo(f"{problem.severity}: {problem.tag + ': ' if problem.tag else ''}{problem.message}")
+        click.echo(
+            f"{problem.severity}: {problem.tag + ': ' if problem.tag else ''}{problem.message}"
+        )
     if problems:
         sys.exit(1)
     click.echo("no problems found")

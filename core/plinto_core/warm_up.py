@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
+from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import ForwardTable, separate
@@ -12,12 +15,16 @@ from plinto_core.kernels.sample import sample_region
 from plinto_core.transform.link import build_link
 
 
+def _spread(device: Floats, outputs: int) -> Floats:
+    return np.repeat(device[:, :1], outputs, axis=1)
+
+
 def warm_up() -> None:
     """Compile or load every kernel for the types the application uses."""
     delta_e_2000(np.zeros((1, 3)), np.ones((1, 3)))
     for inputs in (1, 3, 4):
         for outputs in (1, 3, 4):
-            link = build_link(lambda x, o=outputs: np.repeat(x[:, :1], o, axis=1), inputs, size=2)
+            link = build_link(partial(_spread, outputs=outputs), inputs, size=2)
             for dtype in (np.uint8, np.uint16):
                 pixels = np.zeros((4, inputs), dtype)
                 for bits in (8, 16):

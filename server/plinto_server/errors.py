@@ -6,11 +6,10 @@ import logging
 from typing import Any
 
 from django.http import HttpRequest, JsonResponse
+from plinto_core.errors import CoreError
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
-
-from plinto_core.errors import CoreError
 
 CONTENT_TYPE = "application/problem+json"
 log = logging.getLogger("plinto")
@@ -35,8 +34,12 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     response = exception_handler(error, context)
     if response is None:
         log.exception("unexpected error", exc_info=error)
-        body = problem(500, "unexpected", "Plinto failed unexpectedly; nothing was changed.",
-                       "Try again; the server's log holds the details.")
+        body = problem(
+            500,
+            "unexpected",
+            "Plinto failed unexpectedly; nothing was changed.",
+            "Try again; the server's log holds the details.",
+        )
         return Response(body, status=500, content_type=CONTENT_TYPE)
     detail = response.data
     if isinstance(detail, dict) and set(detail) == {"detail"}:

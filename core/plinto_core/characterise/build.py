@@ -144,7 +144,9 @@ def _target(data: Characterisation, recipe: str) -> str:
         [str(i + 1), *(f"{v * 100:.6g}" for v in d), *(f"{v:.3f}" for v in lab)]
         for i, (d, lab) in enumerate(zip(data.device, data.lab, strict=True))
     ]
-    return format_cgats({"ORIGINATOR": "Plinto", "PLINTO_BUILD": recipe.replace('"', "'")}, fields, rows)
+    return format_cgats(
+        {"ORIGINATOR": "Plinto", "PLINTO_BUILD": recipe.replace('"', "'")}, fields, rows
+    )
 
 
 def _perceptual_black(lab: Floats, lowest: float) -> Floats:

@@ -34,7 +34,9 @@ class ForwardModel:
     def __call__(self, device: Floats) -> Floats:
         """(n, 4) tone values 0..1 to (n, 3) media-relative Lab; paper is exactly 100 0 0."""
         device = np.asarray(device, dtype=np.float64)
-        lab = np.concatenate([self.spline(part) for part in np.array_split(device, 1 + len(device) // 20000)])
+        lab = np.concatenate(
+            [self.spline(part) for part in np.array_split(device, 1 + len(device) // 20000)]
+        )
         near_paper = np.prod(np.clip(1 - 4 * device, 0, 1) ** 2, axis=1)
         lab = lab - near_paper[:, None] * self.paper_error
         lab[:, 0] = np.clip(lab[:, 0], self.floor, 100.0)

@@ -64,4 +64,3 @@ def gamut_table(missed: Floats, size: int, curves: tuple[SampledCurve, ...]) -> 
     """gamt: 0 inside the gamut, more outside (ICC.1:2022, 9.2.28)."""
     clut = (missed > 1.0).astype(np.float64).reshape(size, size, size, 1)
     return pack_mft2(Table("mft2", 3, 1, curves, clut, (), None, (_IDENTITY,)))
-

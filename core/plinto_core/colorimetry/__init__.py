@@ -2,7 +2,7 @@
 
 from plinto_core.colorimetry.adaptation import bradford
 from plinto_core.colorimetry.cielab import D50, Lab_to_LCh, Lab_to_XYZ, LCh_to_Lab, XYZ_to_Lab
-from plinto_core.colorimetry.difference import delta_e_2000, delta_e_76
+from plinto_core.colorimetry.difference import delta_e_76, delta_e_2000
 
 __all__ = [
     "D50",

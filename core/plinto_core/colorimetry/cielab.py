@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.icc.header import D50
+from plinto_core.icc.header import D50 as D50
 
 _EPSILON = (6 / 29) ** 3
 _SLOPE = (29 / 6) ** 2 / 3
@@ -16,7 +16,8 @@ def XYZ_to_Lab(xyz: Floats, *, white: Floats = D50) -> Floats:
     t = np.asarray(xyz, dtype=np.float64) / white
     f = np.where(t > _EPSILON, np.cbrt(t), _SLOPE * t + 4 / 29)
     return np.stack(
-        [116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], axis=-1
+        [116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])],
+        axis=-1,
     )
 
 
@@ -40,6 +41,4 @@ def LCh_to_Lab(lch: Floats) -> Floats:
     """(..., 3) L*, C*ab, h in degrees to Lab."""
     lch = np.asarray(lch, dtype=np.float64)
     hue = np.radians(lch[..., 2])
-    return np.stack(
-        [lch[..., 0], lch[..., 1] * np.cos(hue), lch[..., 1] * np.sin(hue)], axis=-1
-    )
+    return np.stack([lch[..., 0], lch[..., 1] * np.cos(hue), lch[..., 1] * np.sin(hue)], axis=-1)

@@ -31,7 +31,9 @@ class DemoArtwork:
 def _grid(width: int, height: int) -> tuple[Floats, Floats]:
     x = (np.arange(width) + 0.5) / width
     y = (np.arange(height) + 0.5) / height
-    return np.broadcast_to(x[None, :], (height, width)), np.broadcast_to(y[:, None], (height, width))
+    return np.broadcast_to(x[None, :], (height, width)), np.broadcast_to(
+        y[:, None], (height, width)
+    )
 
 
 def _over(base: Floats, colour: tuple[float, ...], cover: Floats) -> Floats:
@@ -67,7 +69,10 @@ def aurora_curtain(path: Path) -> None:
         light += (0.25 + 0.75 * fold) * edge * np.exp(-above / 0.17) * (1 - 0.12 * k)
         violet += (0.3 + 0.7 * fold) * edge * np.exp(-(((above - 0.2) / 0.15) ** 2)) * 0.75
     light, violet = 1 - np.exp(-1.1 * light), 1 - np.exp(-0.85 * violet)
-    glow = np.stack([0.1 * light + 0.55 * violet, 0.85 * light + 0.16 * violet, 0.42 * light + 0.75 * violet], -1)
+    glow = np.stack(
+        [0.1 * light + 0.55 * violet, 0.85 * light + 0.16 * violet, 0.42 * light + 0.75 * violet],
+        -1,
+    )
     rgb = 1 - (1 - sky) * (1 - np.clip(glow, 0, 0.97))
     stars = np.zeros((height, width))
     stars[rng.integers(0, int(height * 0.7), 420), rng.integers(0, width, 420)] = rng.random(420)
@@ -77,7 +82,9 @@ def aurora_curtain(path: Path) -> None:
     mirror = np.clip((2 * horizon - y) * height, 0, height - 1).astype(int)
     ripple = (10 * np.sin(y * 900) * (y - 0.74)).astype(int)
     columns = np.clip(np.arange(width)[None, :] + ripple, 0, width - 1)
-    reflected = rgb[mirror, columns] * (0.5 - 0.5 * (y - 0.74))[..., None] + np.array([0.02, 0.03, 0.06])
+    reflected = rgb[mirror, columns] * (0.5 - 0.5 * (y - 0.74))[..., None] + np.array(
+        [0.02, 0.03, 0.06]
+    )
     rgb = rgb * (1 - sea[..., None]) + reflected * sea[..., None]
     _save_tiff(path, rgb, "romm")
 
@@ -121,14 +128,20 @@ def comet_bag(path: Path) -> None:
 
     def lay(colour: tuple[float, float, float], cover: Floats) -> None:
         nonlocal rgb, alpha
-        rgb = _over(rgb, colour, np.where(alpha + cover > 0, cover / np.maximum(alpha + cover - alpha * cover, 1e-6), 0))
+        rgb = _over(
+            rgb,
+            colour,
+            np.where(alpha + cover > 0, cover / np.maximum(alpha + cover - alpha * cover, 1e-6), 0),
+        )
         alpha = alpha + cover - alpha * cover
 
     soft = 2 / width
     lay((0.07, 0.11, 0.33), _disc(x, v, 0.5, 0.56, 0.44, soft))
     along = (x - 0.30) * 0.82 + (v - 0.74) * -0.57
     across = (x - 0.30) * 0.57 + (v - 0.74) * 0.82
-    tail = np.exp(-((across / (0.025 + 0.20 * np.clip(along, 0, 1))) ** 2)) * np.clip(1 - along / 0.72, 0, 1)
+    tail = np.exp(-((across / (0.025 + 0.20 * np.clip(along, 0, 1))) ** 2)) * np.clip(
+        1 - along / 0.72, 0, 1
+    )
     inside = _disc(x, v, 0.5, 0.56, 0.44, soft)
     rgb = _over(rgb, (0.35, 0.93, 0.86), tail * (along > 0) * inside * 0.95)
     lay((0.98, 0.79, 0.10), _disc(x, v, 0.30, 0.74, 0.085, soft))
@@ -137,7 +150,10 @@ def comet_bag(path: Path) -> None:
     for _ in range(26):
         angle, far = rng.uniform(0, 6.28), 0.42 * rng.random() ** 0.5
         size = rng.uniform(0.004, 0.011)
-        lay((0.97, 0.95, 0.88), _disc(x, v, 0.5 + far * np.cos(angle), 0.56 + far * np.sin(angle), size, soft))
+        lay(
+            (0.97, 0.95, 0.88),
+            _disc(x, v, 0.5 + far * np.cos(angle), 0.56 + far * np.sin(angle), size, soft),
+        )
     ring = _disc(x, v, 0.5, 0.56, 0.475, soft) - _disc(x, v, 0.5, 0.56, 0.455, soft)
     lay((0.93, 0.30, 0.15), np.clip(ring, 0, 1))
     rgba = np.round(np.clip(np.dstack([rgb, alpha]), 0, 1) * 255).astype(np.uint8)

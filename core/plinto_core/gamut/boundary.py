@@ -57,4 +57,4 @@ class GamutBoundary:
         weight = np.maximum(self.chroma, 1e-9) ** 8
         column = (weight * levels[:, None]).sum(0) / weight.sum(0)
         x = np.arange(HUE_STEPS + 1) * 360 / HUE_STEPS
-        return np.interp(hue % 360, x, np.append(column, column[0]))
+        return np.asarray(np.interp(hue % 360, x, np.append(column, column[0])))

@@ -71,6 +71,4 @@ def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floa
     over = np.clip(far - look.knee, 0.0, None)
     kept = np.minimum(far, look.knee) + room * (1.0 - np.exp(-over / room))
     share = kept / far
-    return LCh_to_Lab(
-        np.stack([focus + share * (lightness - focus), share * chroma, hue], axis=1)
-    )
+    return LCh_to_Lab(np.stack([focus + share * (lightness - focus), share * chroma, hue], axis=1))

@@ -118,7 +118,11 @@ def _check_table(profile: Profile, tag: str, table: Table) -> list[Problem]:
     if (table.inputs, table.outputs) != wanted:
         text = f"The table goes from {table.inputs} to {table.outputs} channels, not {wanted}."
         found.append(Problem("error", tag, text))
-    kinds = {"A": ("mft1", "mft2", "mAB"), "B": ("mft1", "mft2", "mBA"), "g": ("mft1", "mft2", "mBA")}
+    kinds = {
+        "A": ("mft1", "mft2", "mAB"),
+        "B": ("mft1", "mft2", "mBA"),
+        "g": ("mft1", "mft2", "mBA"),
+    }
     if table.kind not in kinds[tag[0]]:
         found.append(Problem("error", tag, f"The table has the type {table.kind}."))
     if table.clut is not None and float(np.ptp(table.clut)) == 0.0 and tag != "gamt":

@@ -18,7 +18,7 @@ def describe_profile(profile: Profile) -> dict[str, Any]:
     XYZ values have Y = 1; sizes are in bytes.
     """
     header = profile.header
-    tables = {}
+    tables: dict[str, dict[str, Any]] = {}
     for tag in ("A2B0", "A2B1", "A2B2", "B2A0", "B2A1", "B2A2", "gamt"):
         if tag in profile:
             try:
@@ -48,7 +48,10 @@ def describe_profile(profile: Profile) -> dict[str, Any]:
         "kind": "matrix and curves" if profile.is_matrix_shaper and not tables else "tables",
         "tables": tables,
         "tags": {
-            tag: {"type": signature(profile.data, offset).strip("\0 ") if size >= 4 else "", "size": size}
+            tag: {
+                "type": signature(profile.data, offset).strip("\0 ") if size >= 4 else "",
+                "size": size,
+            }
             for tag, (offset, size) in profile.directory.items()
         },
         "sha256": profile.digest,

@@ -58,7 +58,9 @@ def pack_desc(text: str) -> bytes:
 def pack_mluc(text: str) -> bytes:
     """multiLocalizedUnicodeType with one English record."""
     raw = text.encode("utf-16-be")
-    return b"mluc" + struct.pack(">III", 0, 1, 12) + b"enGB" + struct.pack(">II", len(raw), 28) + raw
+    return (
+        b"mluc" + struct.pack(">III", 0, 1, 12) + b"enGB" + struct.pack(">II", len(raw), 28) + raw
+    )
 
 
 def pack_text(text: str) -> bytes:

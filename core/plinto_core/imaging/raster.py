@@ -65,7 +65,9 @@ class RasterPicture:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")
                 with Image.open(self._path, formats=["PNG", "JPEG"]) as image:
-                    pixels = np.asarray(image if image.mode == self._target else image.convert(self._target))
+                    pixels = np.asarray(
+                        image if image.mode == self._target else image.convert(self._target)
+                    )
         if pixels.ndim == 2:
             pixels = pixels[..., None]
         pixels = orient(pixels, self.facts.orientation)
@@ -91,7 +93,9 @@ def _mode(image: Image.Image, *, deep: bool, path: Path) -> tuple[str, int, bool
         return "RGBA", 3, True
     if mode in ("RGB", "P", "YCbCr"):
         return "RGB", 3, False
-    raise NotSupported(f"Pictures of the kind {mode} are not read.", remedy="Save as RGB, grey or CMYK.")
+    raise NotSupported(
+        f"Pictures of the kind {mode} are not read.", remedy="Save as RGB, grey or CMYK."
+    )
 
 
 def _byte(path: Path, position: int) -> int:

@@ -76,7 +76,9 @@ def open_picture(path: Path | str) -> OpenedPicture:
         with path.open("rb") as file:
             head = file.read(16)
     except OSError as error:
-        raise BadImage(f"The picture {path.name} cannot be read.", remedy="Check its path.") from error
+        raise BadImage(
+            f"The picture {path.name} cannot be read.", remedy="Check its path."
+        ) from error
     try:
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
             return OpenedPicture(TiffPicture.open(path), path.name)
@@ -87,7 +89,9 @@ def open_picture(path: Path | str) -> OpenedPicture:
     except Exception as error:
         raise _damaged(path.name, error) from error
     what = "is empty" if not head else "is neither TIFF, PNG nor JPEG"
-    raise BadImage(f"The file {path.name} {what}.", remedy="Save the artwork in one of these formats.")
+    raise BadImage(
+        f"The file {path.name} {what}.", remedy="Save the artwork in one of these formats."
+    )
 
 
 def flatten(band: Pixels, facts: PictureFacts) -> Pixels:
@@ -95,7 +99,7 @@ def flatten(band: Pixels, facts: PictureFacts) -> Pixels:
     if facts.alpha == "none":
         return band
     top = np.iinfo(band.dtype).max
-    alpha = band[..., -1:].astype(np.float32) / top
+    alpha = band[..., -1:].astype(np.float32) / np.float32(top)
     colour = band[..., : facts.channels].astype(np.float32)
     if facts.alpha == "straight":
         colour = colour * alpha

@@ -108,7 +108,9 @@ class TiffPicture:
             if height <= 0:
                 break
             if pixels is None:
-                pixels = np.zeros((height, facts.width, page.samplesperpixel), f"u{facts.bits // 8}")
+                pixels = np.zeros(
+                    (height, facts.width, page.samplesperpixel), f"u{facts.bits // 8}"
+                )
             if pixels.shape[0] < height or pixels.shape[1] != facts.width:
                 raise BadImage("A strip of the TIFF is shorter than announced.")
             rows += height
@@ -197,7 +199,9 @@ def _facts(file: tifffile.TiffFile, page: Any) -> PictureFacts:
         extras = int(page.samplesperpixel) - channels
     else:
         name = getattr(page.photometric, "name", photometric)
-        raise NotSupported(f"TIFF pictures of the kind {name} are not read.", remedy="Save as RGB, grey or CMYK.")
+        raise NotSupported(
+            f"TIFF pictures of the kind {name} are not read.", remedy="Save as RGB, grey or CMYK."
+        )
     if extras < 0 or (bits < 8 and channels != 1 and photometric != _PALETTE):
         raise NotSupported("The TIFF's channels do not fit its colour space.")
     inkset = page.tags.get(332)
@@ -229,7 +233,8 @@ def _plausible_strips(page: Any, width: int) -> None:
     size = rows * columns * page.samplesperpixel * max(1, page.bitspersample // 8)
     if size > _MAX_SEGMENT and not page.is_memmappable:
         raise BadImage(
-            "A single strip of the TIFF holds more than 2 GB.", remedy="Save it with smaller strips."
+            "A single strip of the TIFF holds more than 2 GB.",
+            remedy="Save it with smaller strips.",
         )
     if not page.dataoffsets or len(page.dataoffsets) != len(page.databytecounts):
         raise BadImage("The TIFF does not say where its pixels are.")

@@ -65,7 +65,9 @@ def write_picture(
     try:
         handle, name = tempfile.mkstemp(prefix=".plinto-", suffix=".part", dir=path.parent)
     except OSError as error:
-        raise BadImage(f"Nothing can be written to {path.parent}.", remedy="Check the folder.") from error
+        raise BadImage(
+            f"Nothing can be written to {path.parent}.", remedy="Check the folder."
+        ) from error
     os.close(handle)
     temporary = Path(name)
     try:
@@ -166,7 +168,9 @@ def _with_chunks(png: bytes, options: OutputOptions) -> bytes:
     """Add iCCP and pHYs after IHDR (ISO/IEC 15948)."""
 
     def chunk(kind: bytes, body: bytes) -> bytes:
-        return struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+        return (
+            struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+        )
 
     extra = b""
     if options.profile:

@@ -17,9 +17,14 @@ from plinto_core.measurement.cgats import CgatsTable, decode, parse_cgats
 FEWEST_PATCHES = 150
 MOST_PATCHES = 20_000
 _SPECTRAL = re.compile(r"^(?:SPECTRAL_?)?(?:NM_?|R_?|SPECTRAL_?)?(\d{3})(?:\.0+)?(?:_?NM)?$")
-_DEVICE = [("CMYK_C", "C"), ("CMYK_M", "M"), ("CMYK_Y", "Y"), ("CMYK_K", "K")]
-_LAB = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
-_XYZ = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]
+_DEVICE: list[tuple[str, ...]] = [
+    ("CMYK_C", "C"),
+    ("CMYK_M", "M"),
+    ("CMYK_Y", "Y"),
+    ("CMYK_K", "K"),
+]
+_LAB: list[tuple[str, ...]] = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
+_XYZ: list[tuple[str, ...]] = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]
 
 
 @dataclass(frozen=True)
@@ -117,7 +122,9 @@ def _build(table: CgatsTable) -> Characterisation:
     notes: list[str] = []
     device = _numbers(table, _find(table, _DEVICE)) / 100.0
     if device.shape[0] > MOST_PATCHES:
-        raise BadMeasurement(f"The file holds {device.shape[0]} patches; {MOST_PATCHES} are the most.")
+        raise BadMeasurement(
+            f"The file holds {device.shape[0]} patches; {MOST_PATCHES} are the most."
+        )
     if device.min() < -0.001 or device.max() > 1.005:
         raise BadMeasurement("CMYK values lie outside 0 to 100.", remedy="Give them in percent.")
     if 0 < device.max() <= 0.0101:

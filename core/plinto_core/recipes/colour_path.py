@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,8 +11,12 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names, is_subtractive
-from plinto_core.transform.black_point import destination_black_point, source_black_point
-from plinto_core.transform.chain import compensation, convert, effective_bpc, intent_number
+from plinto_core.transform.black_point import (
+    compensation,
+    destination_black_point,
+    source_black_point,
+)
+from plinto_core.transform.chain import convert, effective_bpc, intent_number
 from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 
@@ -87,6 +92,6 @@ def follow_path(steps: list[PathStep], values: Floats) -> list[Floats]:
     RGB and grey 0..255, inks 0..100, Lab as L* a* b*. The exact float path, no grid.
     """
     unit = [steps[0].to_unit(np.asarray(values, dtype=np.float64))]
-    for before, after in zip(steps, steps[1:], strict=False):
+    for before, after in itertools.pairwise(steps):
         unit.append(_step(before, after, unit[-1]))
     return [step.from_unit(v) for step, v in zip(steps, unit, strict=True)]

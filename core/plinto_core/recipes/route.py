@@ -114,7 +114,8 @@ class ColourRoute:
     def link(self, *, size: int | None = None) -> DeviceLink:
         """The cached link to inks, at a given grid size for previews."""
         return LINKS.get(
-            f"inks:{size}:{self.key}", lambda: build_link(self.inks, self.source.channels, size=size)
+            f"inks:{size}:{self.key}",
+            lambda: build_link(self.inks, self.source.channels, size=size),
         )
 
     def measured_link(self) -> tuple[DeviceLink, dict[str, float]]:
@@ -127,4 +128,3 @@ def proof_intent(*, paper: bool, black: bool) -> tuple[str, bool]:
     if paper:
         return "absolute", False
     return "relative", not black
-

@@ -32,7 +32,7 @@ class Ink:
         """(36,) decadic density of the solid on white."""
         total = np.full(WAVELENGTHS.shape, self.floor)
         for band in self.bands:
-            width = np.where(WAVELENGTHS < band.centre, band.short, band.long)
+            width = np.where(band.centre > WAVELENGTHS, band.short, band.long)
             total = total + band.density * np.exp(-(((WAVELENGTHS - band.centre) / width) ** 2))
         return total
 

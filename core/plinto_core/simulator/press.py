@@ -60,7 +60,9 @@ class PressModel:
         return np.asarray(self.surface + (1 - self.surface) * self.substrate * 10.0**-density)
 
 
-def measure_chart(model: PressModel, device: Floats, *, noise: float = 0.0008, seed: int = 1) -> Floats:
+def measure_chart(
+    model: PressModel, device: Floats, *, noise: float = 0.0008, seed: int = 1
+) -> Floats:
     """(m, inks) tone values 0..1, printed and read: (m, 36) reflectance with instrument noise.
 
     Noise is relative, equal for neighbouring bands in part, and the same for the same seed.

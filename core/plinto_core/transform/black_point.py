@@ -114,7 +114,11 @@ def _fit_ramp(profile: Profile, intent: int, initial: Floats) -> Floats:
     """Fit a parabola to the shadow end of the lightness round trip (ISO 18619, 6.3.4)."""
     ramp = np.linspace(0.0, 100.0, 256)
     lab = np.stack(
-        [ramp, np.full(256, np.clip(initial[1], -50, 50)), np.full(256, np.clip(initial[2], -50, 50))],
+        [
+            ramp,
+            np.full(256, np.clip(initial[1], -50, 50)),
+            np.full(256, np.clip(initial[2], -50, 50)),
+        ],
         axis=1,
     )
     out = _round_trip(profile, lab, intent)[:, 0]

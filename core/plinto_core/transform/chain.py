@@ -44,7 +44,9 @@ def effective_bpc(source: Profile, destination: Profile, intent: int, *, bpc: bo
     return bpc
 
 
-def between(source: Profile, destination: Profile, intent: int, *, bpc: bool) -> tuple[Floats, Floats]:
+def between(
+    source: Profile, destination: Profile, intent: int, *, bpc: bool
+) -> tuple[Floats, Floats]:
     """Scale and offset in XYZ that lead from one profile's PCS into another's."""
     if intent == ABSOLUTE:
         return source.media_white / destination.media_white, np.zeros(3)
@@ -56,12 +58,19 @@ def between(source: Profile, destination: Profile, intent: int, *, bpc: bool) ->
 
 
 def convert(
-    source: Profile, destination: Profile, device: Floats, *, intent: str = "relative", bpc: bool = False
+    source: Profile,
+    destination: Profile,
+    device: Floats,
+    *,
+    intent: str = "relative",
+    bpc: bool = False,
 ) -> Floats:
     """(n, channels) device values 0..1 of one profile to those of another, exact float path."""
     number = intent_number(intent)
     scale, offset = between(source, destination, number, bpc=bpc)
-    return xyz_to_device(destination, device_to_xyz(source, device, number) * scale + offset, number)
+    return xyz_to_device(
+        destination, device_to_xyz(source, device, number) * scale + offset, number
+    )
 
 
 def lab_of_device(profile: Profile, device: Floats, *, intent: str = "relative") -> Floats:

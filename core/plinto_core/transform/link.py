@@ -47,7 +47,10 @@ class DeviceLink:
             out = np.empty((pixels.shape[0], self.outputs), dtype)
             values = np.arange(full + 1) * ((self.size - 1) / full)
             lut = np.stack(
-                [np.interp(values, np.arange(self.size), self.nodes[:, o]) for o in range(self.outputs)],
+                [
+                    np.interp(values, np.arange(self.size), self.nodes[:, o])
+                    for o in range(self.outputs)
+                ],
                 axis=1,
             )
             apply1(np.ascontiguousarray(pixels[:, 0]), out, np.round(lut * top).astype(dtype))

@@ -47,7 +47,7 @@ def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
         grey = profile.curve("kTRC")(device[:, 0])
         if pcs == "Lab ":
             return Lab_to_XYZ(np.stack([100.0 * grey, 0 * grey, 0 * grey], axis=1))
-        return grey[:, None] * D50
+        return np.asarray(grey[:, None] * D50)
     if profile.is_matrix_shaper:
         linear = np.stack(
             [profile.curve(f"{c}TRC")(device[:, i]) for i, c in enumerate(_RGB)], axis=1

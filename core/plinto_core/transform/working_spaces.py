@@ -38,7 +38,10 @@ class RgbSpace:
 SPACES: dict[str, RgbSpace] = {
     "srgb": RgbSpace("sRGB", ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06)), D65_xy, _SRGB_CURVE),
     "oprgb": RgbSpace(
-        "opRGB", ((0.64, 0.33), (0.21, 0.71), (0.15, 0.06)), D65_xy, ParametricCurve(0, (563 / 256,))
+        "opRGB",
+        ((0.64, 0.33), (0.21, 0.71), (0.15, 0.06)),
+        D65_xy,
+        ParametricCurve(0, (563 / 256,)),
     ),
     "romm": RgbSpace(
         "ROMM RGB",
@@ -46,9 +49,7 @@ SPACES: dict[str, RgbSpace] = {
         D50_xy,
         ParametricCurve(3, (1.8, 1.0, 0.0, 1 / 16, 0.031248)),
     ),
-    "p3": RgbSpace(
-        "P3 D65", ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)), D65_xy, _SRGB_CURVE
-    ),
+    "p3": RgbSpace("P3 D65", ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)), D65_xy, _SRGB_CURVE),
 }
 
 

@@ -1,7 +1,7 @@
 """Routes: the API by domain; every other address is the web application."""
 
-from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase
 from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase
 from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.views import SpectacularAPIView

@@ -4,9 +4,9 @@ import os
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "plinto_server.config.settings")
 
-from django.conf import settings  # noqa: E402
-from django.core.wsgi import get_wsgi_application  # noqa: E402
-from whitenoise import WhiteNoise  # noqa: E402
+from django.conf import settings
+from django.core.wsgi import get_wsgi_application
+from whitenoise import WhiteNoise
 
 application = get_wsgi_application()
 if settings.WEB_DIST.is_dir():

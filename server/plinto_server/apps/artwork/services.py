@@ -6,12 +6,12 @@ from pathlib import Path
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
-
 from plinto_core.errors import CoreError
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.recipes.sources import embedded_profile
+
 from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
@@ -65,7 +65,15 @@ def _profile_facts(facts: PictureFacts) -> dict[str, Any]:
     except CoreError as error:
         return {"profile": None, "profile_sha256": None, "profile_problem": str(error)}
     if profile is None:
-        return {"profile": None, "profile_sha256": None, "profile_problem": None,
-                "declared_srgb": facts.declared_srgb}
+        return {
+            "profile": None,
+            "profile_sha256": None,
+            "profile_problem": None,
+            "declared_srgb": facts.declared_srgb,
+        }
     stored = store_profile(profile.data, "embedded")
-    return {"profile": profile.description, "profile_sha256": stored.sha256, "profile_problem": None}
+    return {
+        "profile": profile.description,
+        "profile_sha256": stored.sha256,
+        "profile_problem": None,
+    }

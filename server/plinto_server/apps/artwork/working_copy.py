@@ -8,7 +8,6 @@ from pathlib import Path
 
 import numpy as np
 from django.conf import settings
-
 from plinto_core.arrays import Pixels
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.kernels.sample import sample_region
@@ -53,7 +52,9 @@ def _halve(level: Pixels, path: Path) -> Pixels:
     for start in range(0, height, 256):
         rows = min(256, height - start)
         block = level[2 * start : 2 * (start + rows), : 2 * width].astype(np.uint32)
-        mean = (block[0::2, 0::2] + block[1::2, 0::2] + block[0::2, 1::2] + block[1::2, 1::2] + 2) // 4
+        mean = (
+            block[0::2, 0::2] + block[1::2, 0::2] + block[0::2, 1::2] + block[1::2, 1::2] + 2
+        ) // 4
         small[start : start + rows] = mean
     return small
 
@@ -66,9 +67,7 @@ def levels(digest: str) -> tuple[Pixels, ...]:
     return tuple(np.load(folder / f"{i}.npy", mmap_mode="r") for i in range(count))
 
 
-def region(
-    digest: str, box: tuple[float, float, float, float], columns: int, rows: int
-) -> Pixels:
+def region(digest: str, box: tuple[float, float, float, float], columns: int, rows: int) -> Pixels:
     """A region (left, top, width, height in pixels) resampled to (rows, columns, channels)."""
     chain = levels(digest)
     left, top, width, height = box

@@ -31,7 +31,17 @@ class Condition(serializers.ModelSerializer):
 
     class Meta:
         model = PrintingCondition
-        fields = ["id", "key", "name", "printer", "medium", "mirror", "profile", "ink_rules", "round_trip"]
+        fields = [
+            "id",
+            "key",
+            "name",
+            "printer",
+            "medium",
+            "mirror",
+            "profile",
+            "ink_rules",
+            "round_trip",
+        ]
 
     def get_round_trip(self, condition: PrintingCondition) -> dict[str, float]:
         return dict(condition.profile.report.get("round_trip", {}))
@@ -41,4 +51,6 @@ class ConditionList(APIView):
     @extend_schema(responses=Condition(many=True), operation_id="conditions_list")
     def get(self, request: Request) -> Response:
         """Every printing condition."""
-        return Response(Condition(PrintingCondition.objects.select_related("profile"), many=True).data)
+        return Response(
+            Condition(PrintingCondition.objects.select_related("profile"), many=True).data
+        )

@@ -8,12 +8,12 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from plinto_core.recipes import Recipe, parse_recipe
 from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.recipes import Recipe, parse_recipe
 from plinto_server.apps.jobs import data, figures, rendering, services
 from plinto_server.apps.jobs.models import Destination, Job
 
@@ -23,14 +23,16 @@ CHANGES = OpenApiParameter("changes", str, description="JSON laid over the recip
 def own_job(request: Request, pk: int) -> Job:
     return get_object_or_404(
         Job.objects.select_related("artwork").prefetch_related("destinations__condition__profile"),
-        pk=pk, owner=request.user,
+        pk=pk,
+        owner=request.user,
     )
 
 
 def own_destination(request: Request, pk: int) -> Destination:
     return get_object_or_404(
         Destination.objects.select_related("job__artwork", "condition__profile"),
-        pk=pk, job__owner=request.user,
+        pk=pk,
+        job__owner=request.user,
     )
 
 
@@ -82,7 +84,11 @@ class JobDetail(APIView):
 
 
 class DestinationList(APIView):
-    @extend_schema(request=data.NewDestination, responses=data.DestinationData, operation_id="destinations_create")
+    @extend_schema(
+        request=data.NewDestination,
+        responses=data.DestinationData,
+        operation_id="destinations_create",
+    )
     def post(self, request: Request, pk: int) -> Response:
         """Add a condition to a job."""
         given = data.NewDestination(data=request.data)
@@ -97,7 +103,11 @@ class DestinationDetail(APIView):
         """One destination with its recipe."""
         return Response(data.DestinationData(own_destination(request, pk)).data)
 
-    @extend_schema(request=data.RecipeChanges, responses=data.DestinationData, operation_id="destinations_change")
+    @extend_schema(
+        request=data.RecipeChanges,
+        responses=data.DestinationData,
+        operation_id="destinations_change",
+    )
     def patch(self, request: Request, pk: int) -> Response:
         """Change the recipe; the former one can be undone to."""
         given = data.RecipeChanges(data=request.data)
@@ -111,7 +121,9 @@ class DestinationStep(APIView):
     def post(self, request: Request, pk: int, step: str) -> Response:
         """Undo or redo one change of the recipe."""
         by = -1 if step == "undo" else 1
-        return Response(data.DestinationData(services.step_history(own_destination(request, pk), by)).data)
+        return Response(
+            data.DestinationData(services.step_history(own_destination(request, pk), by)).data
+        )
 
 
 class RecipeFile(APIView):
@@ -119,7 +131,9 @@ class RecipeFile(APIView):
     def get(self, request: Request, pk: int) -> HttpResponse:
         """The recipe as a file, to be run on the command line."""
         destination = own_destination(request, pk)
-        response = HttpResponse(json.dumps(destination.recipe, indent=2), content_type="application/json")
+        response = HttpResponse(
+            json.dumps(destination.recipe, indent=2), content_type="application/json"
+        )
         response["Content-Disposition"] = 'attachment; filename="recipe.json"'
         return response
 
@@ -170,8 +184,10 @@ class View(APIView):
             OpenApiParameter("pane", str, enum=["original", "proof"]),
             *[OpenApiParameter(n, float) for n in ("x", "y", "w", "h")],
             *[OpenApiParameter(n, int) for n in ("columns", "rows")],
-            OpenApiParameter("paper", bool), OpenApiParameter("black", bool),
-            OpenApiParameter("veil", str), CHANGES,
+            OpenApiParameter("paper", bool),
+            OpenApiParameter("black", bool),
+            OpenApiParameter("veil", str),
+            CHANGES,
         ],
     )
     def get(self, request: Request, pk: int) -> HttpResponse:
@@ -194,7 +210,11 @@ class View(APIView):
 
 
 class Figures(APIView):
-    @extend_schema(responses=data.IntentFigures(many=True), operation_id="destinations_intents", parameters=[CHANGES])
+    @extend_schema(
+        responses=data.IntentFigures(many=True),
+        operation_id="destinations_intents",
+        parameters=[CHANGES],
+    )
     def get(self, request: Request, pk: int) -> Response:
         """Figures of all four intents for the picture."""
         destination = own_destination(request, pk)
@@ -202,7 +222,9 @@ class Figures(APIView):
 
 
 class Inks(APIView):
-    @extend_schema(responses=data.InkFigures, operation_id="destinations_inks", parameters=[CHANGES])
+    @extend_schema(
+        responses=data.InkFigures, operation_id="destinations_inks", parameters=[CHANGES]
+    )
     def get(self, request: Request, pk: int) -> Response:
         """Highest TAC in the picture, where it is, and mean coverage."""
         destination = own_destination(request, pk)
@@ -210,7 +232,9 @@ class Inks(APIView):
 
 
 class Neutral(APIView):
-    @extend_schema(responses=data.NeutralAxis, operation_id="destinations_neutral", parameters=[CHANGES])
+    @extend_schema(
+        responses=data.NeutralAxis, operation_id="destinations_neutral", parameters=[CHANGES]
+    )
     def get(self, request: Request, pk: int) -> Response:
         """Inks along the grey axis."""
         destination = own_destination(request, pk)
@@ -219,7 +243,8 @@ class Neutral(APIView):
 
 class Pointer(APIView):
     @extend_schema(
-        responses=data.Readout, operation_id="destinations_readout",
+        responses=data.Readout,
+        operation_id="destinations_readout",
         parameters=[OpenApiParameter("x", int), OpenApiParameter("y", int), CHANGES],
     )
     def get(self, request: Request, pk: int) -> Response:
@@ -230,7 +255,9 @@ class Pointer(APIView):
 
 
 class Facts(APIView):
-    @extend_schema(request=None, responses=data.DestinationData, operation_id="destinations_measure")
+    @extend_schema(
+        request=None, responses=data.DestinationData, operation_id="destinations_measure"
+    )
     def post(self, request: Request, pk: int) -> Response:
         """Measure the deciding facts of the saved recipe and keep them."""
         destination = own_destination(request, pk)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
-from rest_framework import serializers
-
 from plinto_core.errors import CoreError
 from plinto_core.recipes import parse_recipe
+from rest_framework import serializers
+
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition
@@ -118,7 +118,9 @@ class JobData(serializers.ModelSerializer):
 
 class NewJob(serializers.Serializer):
     artwork = serializers.PrimaryKeyRelatedField(queryset=Artwork.objects.all())
-    conditions = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all(), many=True)
+    conditions = serializers.PrimaryKeyRelatedField(
+        queryset=PrintingCondition.objects.all(), many=True
+    )
 
 
 class NewDestination(serializers.Serializer):

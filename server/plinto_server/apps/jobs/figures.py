@@ -5,19 +5,19 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.errors import CoreError
 from plinto_core.icc.spaces import INTENTS, channel_names
 from plinto_core.kernels.apply import max_total
-from plinto_core.errors import CoreError
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.sides import xyz_to_device
+
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.models import Destination
-from plinto_server.apps.jobs.rendering import gamut_link, preview_size, route_of, VEIL_SCALE
+from plinto_server.apps.jobs.rendering import VEIL_SCALE, gamut_link, preview_size, route_of
 
 EDGE = 220
 EXACT_PIXELS = 24_000_000
@@ -53,9 +53,9 @@ def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, A
 def _detail(source: Floats, printed: Floats, shape: tuple[int, ...]) -> float:
     def contrast(lab: Floats) -> float:
         lightness = lab[:, 0].reshape(shape)
-        return float(
-            np.abs(np.diff(lightness, axis=0)).mean() if shape[0] > 1 else 0.0
-        ) + float(np.abs(np.diff(lightness, axis=1)).mean() if shape[1] > 1 else 0.0)
+        return float(np.abs(np.diff(lightness, axis=0)).mean() if shape[0] > 1 else 0.0) + float(
+            np.abs(np.diff(lightness, axis=1)).mean() if shape[1] > 1 else 0.0
+        )
 
     before = contrast(source)
     return contrast(printed) / before if before > 1e-6 else 1.0
@@ -69,9 +69,7 @@ def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     route = route_of(destination, recipe)
     link = route.link(size=preview_size(route))
     chain = working_copy.levels(destination.job.artwork.sha256)
-    level = next(
-        (c for c in chain if c.shape[0] * c.shape[1] <= EXACT_PIXELS), chain[-1]
-    )
+    level = next((c for c in chain if c.shape[0] * c.shape[1] <= EXACT_PIXELS), chain[-1])
     factor = chain[0].shape[1] / level.shape[1]
     best, where = -1, (0, 0)
     sums = np.zeros(route.destination.channels)
@@ -162,4 +160,3 @@ def deciding_facts(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     chosen = next(f for f in figures if f["intent"] == recipe.intent)
     inks = ink_figures(destination, recipe)
     return {"intent": chosen, "tac_max": inks["tac_max"], "tac_rule": inks["tac_rule"]}
-

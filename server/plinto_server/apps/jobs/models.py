@@ -35,7 +35,9 @@ class Destination(models.Model):
     class Meta:
         ordering = ["id"]
         constraints = [
-            models.UniqueConstraint(fields=["job", "condition"], name="one_destination_per_condition")
+            models.UniqueConstraint(
+                fields=["job", "condition"], name="one_destination_per_condition"
+            )
         ]
 
     @property

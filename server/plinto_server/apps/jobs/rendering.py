@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import imagecodecs
 import numpy as np
-
 from plinto_core.arrays import Floats, Pixels
 from plinto_core.icc import Profile
 from plinto_core.recipes import ColourRoute, Recipe
@@ -16,6 +15,7 @@ from plinto_core.transform.chain import convert
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.link import DeviceLink, build_link
 from plinto_core.transform.working_spaces import standard_profile
+
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs.models import Destination
@@ -66,7 +66,9 @@ def proof_link(route: ColourRoute, look: ProofLook) -> DeviceLink:
     size = preview_size(route)
 
     def to_screen(device: Floats) -> Floats:
-        return convert(route.destination, screen, preview_inks(route, device), intent=intent, bpc=bpc)
+        return convert(
+            route.destination, screen, preview_inks(route, device), intent=intent, bpc=bpc
+        )
 
     return LINKS.get(
         f"proof:{look.paper}:{look.black}:{route.key}",
@@ -106,7 +108,9 @@ def encode(pixels: Pixels) -> bytes:
 
 def render_original(artwork: Artwork, source: Profile, box: Box, columns: int, rows: int) -> bytes:
     """The artwork as an sRGB screen can show it."""
-    return encode(_apply(_original_link(source), working_copy.region(artwork.sha256, box, columns, rows)))
+    return encode(
+        _apply(_original_link(source), working_copy.region(artwork.sha256, box, columns, rows))
+    )
 
 
 def render_proof(

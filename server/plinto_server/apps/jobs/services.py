@@ -6,10 +6,10 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.sources import SourceChoice, choose_source
+
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -42,7 +42,9 @@ def needed_source(artwork: Artwork) -> str | None:
 
 
 @transaction.atomic
-def create_job(owner: AbstractBaseUser, artwork: Artwork, conditions: list[PrintingCondition]) -> Job:
+def create_job(
+    owner: AbstractBaseUser, artwork: Artwork, conditions: list[PrintingCondition]
+) -> Job:
     """A job for an artwork, with a destination for every condition."""
     job = Job.objects.create(owner=owner, artwork=artwork, name=artwork.name)
     for condition in conditions:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from django.http import FileResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
+from plinto_core.errors import BadProfile
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadProfile
 from plinto_server import store
 from plinto_server.apps.profiles.models import StoredProfile
 from plinto_server.apps.profiles.services import store_profile
@@ -49,11 +49,19 @@ class ProfileList(APIView):
 
 
 class ProfileFile(APIView):
-    @extend_schema(responses={(200, "application/vnd.iccprofile"): OpenApiTypes.BINARY},
-                   operation_id="profiles_file")
+    @extend_schema(
+        responses={(200, "application/vnd.iccprofile"): OpenApiTypes.BINARY},
+        operation_id="profiles_file",
+    )
     def get(self, request: Request, pk: int) -> FileResponse:
         """The profile's bytes."""
         stored = get_object_or_404(StoredProfile, pk=pk)
-        name = "".join(c if c.isalnum() else "-" for c in stored.description).strip("-") or "profile"
-        return FileResponse(store.path_of(stored.sha256).open("rb"), as_attachment=True,
-                            filename=f"{name}.icc", content_type="application/vnd.iccprofile")
+        name = (
+            "".join(c if c.isalnum() else "-" for c in stored.description).strip("-") or "profile"
+        )
+        return FileResponse(
+            store.path_of(stored.sha256).open("rb"),
+            as_attachment=True,
+            filename=f"{name}.icc",
+            content_type="application/vnd.iccprofile",
+        )

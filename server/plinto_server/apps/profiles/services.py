@@ -9,6 +9,7 @@ from plinto_core.errors import BadProfile
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import CLASSES
 from plinto_core.transform.working_spaces import SPACES, standard_profile
+
 from plinto_server import store
 from plinto_server.apps.profiles.models import StoredProfile
 
@@ -43,8 +44,10 @@ def load_profile(reference: str) -> Profile:
     except ValueError as error:
         raise BadProfile("The recipe names a profile that is not known here.") from error
     if not path.exists():
-        raise BadProfile("The recipe names a profile that is not in the store.",
-                         remedy="Upload it, or choose another.")
+        raise BadProfile(
+            "The recipe names a profile that is not in the store.",
+            remedy="Upload it, or choose another.",
+        )
     return Profile.read(path)
 
 

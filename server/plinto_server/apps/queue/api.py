@@ -30,8 +30,20 @@ class DeliveryData(serializers.ModelSerializer):
 
     class Meta:
         model = Run
-        fields = ["id", "file_name", "state", "progress", "seconds_left", "result_size", "error",
-                  "recipe", "tac_max", "de00_mean", "created", "finished"]
+        fields = [
+            "id",
+            "file_name",
+            "state",
+            "progress",
+            "seconds_left",
+            "result_size",
+            "error",
+            "recipe",
+            "tac_max",
+            "de00_mean",
+            "created",
+            "finished",
+        ]
 
     def get_seconds_left(self, run: Run) -> float | None:
         if run.state != Run.RUNNING or run.started is None or run.progress < 0.05:
@@ -49,7 +61,8 @@ class DeliveryData(serializers.ModelSerializer):
 def own_run(request: Request, pk: int) -> Run:
     return get_object_or_404(
         Run.objects.select_related("destination__job__artwork", "destination__condition"),
-        pk=pk, destination__job__owner=request.user,
+        pk=pk,
+        destination__job__owner=request.user,
     )
 
 
@@ -62,7 +75,9 @@ class DeliveryList(APIView):
     @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_start")
     def post(self, request: Request, pk: int) -> Response:
         """Start a delivery of the present recipe."""
-        return Response(DeliveryData(services.start_delivery(own_destination(request, pk))).data, status=201)
+        return Response(
+            DeliveryData(services.start_delivery(own_destination(request, pk))).data, status=201
+        )
 
 
 class DeliveryDetail(APIView):
@@ -84,16 +99,25 @@ class DeliveryAgain(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Run the recipe of a former delivery again."""
         run = own_run(request, pk)
-        return Response(DeliveryData(services.start_delivery(run.destination, run.recipe)).data, status=201)
+        return Response(
+            DeliveryData(services.start_delivery(run.destination, run.recipe)).data, status=201
+        )
 
 
 class DeliveryFile(APIView):
-    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY}, operation_id="deliveries_file")
+    @extend_schema(
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+        operation_id="deliveries_file",
+    )
     def get(self, request: Request, pk: int) -> FileResponse:
         """The delivered file."""
         run = own_run(request, pk)
         if run.state != Run.DONE:
             raise Conflict("The delivery is not finished.")
         kind = TYPES[run.file_name.rsplit(".", 1)[1]]
-        return FileResponse(store.path_of(run.result_sha256).open("rb"), as_attachment=True,
-                            filename=run.file_name, content_type=kind)
+        return FileResponse(
+            store.path_of(run.result_sha256).open("rb"),
+            as_attachment=True,
+            filename=run.file_name,
+            content_type=kind,
+        )

@@ -67,17 +67,23 @@ class Workers:
 
 def serve(host: str, port: int, workers: int) -> None:
     """Serve until interrupted."""
+    from plinto_core.warm_up import warm_up
     from waitress import create_server
 
-    from plinto_core.warm_up import warm_up
     from plinto_server import store
     from plinto_server.config.wsgi import application
 
     call_command("migrate", verbosity=0)
     store.clear_scratch()
     warm_up()
-    server = create_server(application, host=host, port=port, threads=6, channel_timeout=300,
-                           max_request_body_size=5 << 30)
+    server = create_server(
+        application,
+        host=host,
+        port=port,
+        threads=6,
+        channel_timeout=300,
+        max_request_body_size=5 << 30,
+    )
     crew = Workers(workers)
     crew.start()
 

@@ -12,9 +12,9 @@ from django.db import connection, transaction
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
-
 from plinto_core.errors import Cancelled, CoreError
 from plinto_core.recipes import parse_recipe, run_recipe
+
 from plinto_server import store
 from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.profiles.services import load_profile
@@ -78,7 +78,14 @@ def carry_out(run_id: int) -> None:
             report = run_recipe(recipe, source, target, load_profile, progress=_Ticker(run_id))
             size = target.stat().st_size
             digest = store.put_file(target)
-        _finish(run_id, state=Run.DONE, progress=1.0, result_sha256=digest, result_size=size, report=report)
+        _finish(
+            run_id,
+            state=Run.DONE,
+            progress=1.0,
+            result_sha256=digest,
+            result_size=size,
+            report=report,
+        )
     except Cancelled:
         _finish(run_id, state=Run.CANCELLED)
     except CoreError as error:
@@ -86,7 +93,11 @@ def carry_out(run_id: int) -> None:
     except MemoryError:
         _finish(run_id, state=Run.FAILED, error="The delivery needs more memory than there is.")
     except Exception:
-        _finish(run_id, state=Run.FAILED, error="Plinto failed unexpectedly; the server's log holds the details.")
+        _finish(
+            run_id,
+            state=Run.FAILED,
+            error="Plinto failed unexpectedly; the server's log holds the details.",
+        )
         raise
 
 
@@ -142,7 +153,9 @@ def sweep() -> int:
     for run in Run.objects.filter(state=Run.RUNNING, heartbeat__lt=limit):
         spent = run.attempts >= ATTEMPTS
         if spent:
-            _finish(run.pk, state=Run.FAILED, error="The worker was lost three times at this delivery.")
+            _finish(
+                run.pk, state=Run.FAILED, error="The worker was lost three times at this delivery."
+            )
         else:
             Run.objects.filter(pk=run.pk, state=Run.RUNNING).update(state=Run.WAITING, progress=0.0)
         touched += 1

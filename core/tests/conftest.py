@@ -1,0 +1,50 @@
+"""Profiles and pictures that many tests use, made once."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from plinto_core.characterise import BuildResult, BuildSettings, build_profile
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.icc import Profile
+from plinto_core.inks.rules import InkRules, parse_ink_rules
+from plinto_core.measurement import cmyk_chart
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.simulator import CONDITIONS, measure_chart
+
+
+@pytest.fixture(scope="session")
+def coated_measurements() -> Characterisation:
+    chart = cmyk_chart()
+    xyz = reflectance_to_XYZ(measure_chart(CONDITIONS[0].model, chart))
+    return Characterisation(chart, xyz, "Sheetfed coated")
+
+
+@pytest.fixture(scope="session")
+def coated_rules() -> InkRules:
+    return parse_ink_rules(CONDITIONS[0].rules)
+
+
+@pytest.fixture(scope="session")
+def coated_build(coated_measurements: Characterisation, coated_rules: InkRules) -> BuildResult:
+    return build_profile(coated_measurements, coated_rules, BuildSettings(description="Coated"))
+
+
+@pytest.fixture(scope="session")
+def coated(coated_build: BuildResult) -> Profile:
+    return Profile(coated_build.data)
+
+
+@pytest.fixture(scope="session")
+def coated_v4(coated_measurements: Characterisation, coated_rules: InkRules) -> Profile:
+    settings = BuildSettings(version=4, size="small")
+    return Profile(build_profile(coated_measurements, coated_rules, settings).data)
+
+
+@pytest.fixture
+def gradient() -> np.ndarray:
+    """(40, 60, 3) uint16 with every corner of RGB nearby."""
+    y, x = np.mgrid[0:40, 0:60]
+    rgb = np.stack([x / 59, y / 39, 1 - (x + y) / 98], axis=-1)
+    return np.round(rgb * 65535).astype(np.uint16)
