@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-
 from plinto_core.characterise import BuildResult, BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.icc import Profile

@@ -16,6 +16,7 @@ from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, pla
 from plinto_core.imaging.tiff import orient
 
 _ORIENTATION = 274
+Image.MAX_IMAGE_PIXELS = None  # check_size decides, before anything is decoded
 _ROWS = 256
 
 

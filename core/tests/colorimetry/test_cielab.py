@@ -4,7 +4,6 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-
 from plinto_core.colorimetry import (
     D50,
     Lab_to_LCh,
@@ -62,7 +61,9 @@ def test_weights_repeat_the_derivation_of_astm_e2022() -> None:
         fine = SpectralShape(360, 830, 1)
         observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"].copy().align(fine)
         light = colour.SDS_ILLUMINANTS["D50"].copy().align(fine)
-        table = tristimulus_weighting_factors_ASTME2022(observer, light, SpectralShape(360, 830, 10), 20)
+        table = tristimulus_weighting_factors_ASTME2022(
+            observer, light, SpectralShape(360, 830, 10), 20
+        )
     nm = np.arange(360, 831, 10)
     kept = table[(nm >= 380) & (nm <= 730)].copy()
     kept[0] += table[nm < 380].sum(axis=0)

@@ -10,7 +10,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PIL import ImageCms
-
 from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.curves import ParametricCurve, SampledCurve, parse_curve
@@ -26,7 +25,13 @@ IDENTITY = SampledCurve(np.linspace(0, 1, 2))
 
 
 def link_header(**changes) -> IccHeader:
-    given_ = {"size": 0, "version": (4, 4, 0), "device_class": "prtr", "colour_space": "CMYK", "pcs": "Lab "}
+    given_ = {
+        "size": 0,
+        "version": (4, 4, 0),
+        "device_class": "prtr",
+        "colour_space": "CMYK",
+        "pcs": "Lab ",
+    }
     return IccHeader(**{**given_, **changes})
 
 
@@ -81,11 +86,20 @@ def test_falling_and_flat_curves_have_an_inverse() -> None:
 def random_table(kind: str, inputs: int, outputs: int, grid: int, rng) -> Table:
     shape = (grid,) * inputs + (outputs,)
     return Table(
-        kind, inputs, outputs, (IDENTITY,) * inputs, rng.random(shape), (), None, (IDENTITY,) * outputs
+        kind,
+        inputs,
+        outputs,
+        (IDENTITY,) * inputs,
+        rng.random(shape),
+        (),
+        None,
+        (IDENTITY,) * outputs,
     )
 
 
-@pytest.mark.parametrize(("inputs", "outputs", "grid"), [(1, 3, 9), (3, 4, 5), (4, 3, 4), (6, 3, 3), (8, 3, 2)])
+@pytest.mark.parametrize(
+    ("inputs", "outputs", "grid"), [(1, 3, 9), (3, 4, 5), (4, 3, 4), (6, 3, 3), (8, 3, 2)]
+)
 def test_lut16_round_trip_for_many_channels(inputs, outputs, grid) -> None:
     table = random_table("mft2", inputs, outputs, grid, np.random.default_rng(1))
     read = parse_mft(pack_mft2(table))
@@ -99,7 +113,9 @@ def test_lut_a_to_b_round_trip_with_all_elements(kind) -> None:
     rng = np.random.default_rng(2)
     base = random_table(kind, inputs, outputs, 4, rng)
     matrix = np.hstack([np.diag([0.9, 0.8, 0.7]), np.array([[0.01], [0.02], [0.03]])])
-    table = Table(kind, inputs, outputs, base.before, base.clut, (IDENTITY,) * 3, matrix, base.after)
+    table = Table(
+        kind, inputs, outputs, base.before, base.clut, (IDENTITY,) * 3, matrix, base.after
+    )
     read = parse_mab(pack_mab(table))
     assert np.abs(read.clut - table.clut).max() < 1e-5
     assert np.allclose(read.matrix, matrix, atol=2e-5)
@@ -159,8 +175,12 @@ def exercise(data: bytes) -> None:
         convert(standard_profile("srgb"), profile, np.full((3, 3), 0.3), intent=intent, bpc=True)
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(changes=st.lists(st.tuples(st.integers(0, 700), st.integers(0, 255)), min_size=1, max_size=12))
+@settings(
+    max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
+@given(
+    changes=st.lists(st.tuples(st.integers(0, 700), st.integers(0, 255)), min_size=1, max_size=12)
+)
 def test_damaged_profiles_raise_only_the_cores_own_errors(coated_v4, changes) -> None:
     data = bytearray(coated_v4.data)
     for position, value in changes:

@@ -24,7 +24,7 @@ export function Workbench({ job, destination, stage }: Props) {
   const control = useRecipe(job, destination);
   const [look, setLook] = useState<Look>(DEFAULT_LOOK);
   const [mark, setMark] = useState<[number, number] | null>(null);
-  const pointer = usePointer(destination.id, control.changes, JSON.stringify(destination.recipe));
+  const pointer = usePointer(destination.id, control.colours);
   const open = (to: Stage) => void navigate(`/jobs/${job.id}/${destination.id}/${to}`);
   const measured = Boolean(destination.facts.intent);
   const { measureOnce } = control;

@@ -44,10 +44,14 @@ export function useRecipe(job: Job, destination: Destination) {
     [destination.recipe, live],
   );
   const changes = Object.keys(live).length ? JSON.stringify(live) : "";
+  const { source, intent, bpc, ink_rules } = recipe;
+  const colours = JSON.stringify({ source, intent, bpc, ink_rules });
   return {
     recipe,
     /** Unsaved changes as JSON for the server, empty when none. */
     changes,
+    /** All that decides colours, saved or not, as JSON: an address made with it never goes stale. */
+    colours,
     /** Shows a change without saving it. */
     preview: setLive,
     /** Saves a change; it is shown meanwhile. */

@@ -37,14 +37,14 @@ export function Pane({ destination, control, look, kind, label, camera, picture,
     box,
     columns: fits(box.w * camera.scale * dense),
     rows: fits(box.h * camera.scale * dense),
-    changes: control.changes,
-    stamp: JSON.stringify(destination.recipe),
+    colours: control.colours,
     look,
   };
   const ready = size.width > 0 && size.height > 0;
   const proof = usePicture(ready && kind === "proof" ? viewUrl({ ...request, pane: "proof" }) : null, box);
-  const sourceOnly = "source" in JSON.parse(control.changes || "{}") ? control.changes : "";
-  const original = usePicture(ready ? viewUrl({ ...request, pane: "original", changes: sourceOnly, stamp: String(destination.recipe.source) }) : null, box);
+  // The original depends on its source alone, so that its picture is fetched once.
+  const sourceOnly = JSON.stringify({ source: control.recipe.source });
+  const original = usePicture(ready ? viewUrl({ ...request, pane: "original", colours: sourceOnly }) : null, box);
   const picked = kind === "proof" ? proof : original;
   const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
     const r = e.currentTarget.getBoundingClientRect();

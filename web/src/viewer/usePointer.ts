@@ -9,19 +9,19 @@ export interface Pointer {
 }
 
 /** The numbers at the pointer; asks for the newest place only, and again when the recipe changes. */
-export function usePointer(destination: number, changes: string, stamp: string): Pointer {
+export function usePointer(destination: number, colours: string): Pointer {
   const [at, setAt] = useState<[number, number] | null>(null);
   const [readout, setReadout] = useState<Readout | null>(null);
   const busy = useRef(false);
   const wanted = useRef<[number, number] | null>(null);
-  const latest = useRef(changes);
+  const latest = useRef(colours);
   const fetchNext = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
     while (wanted.current) {
       const [x, y] = wanted.current;
       wanted.current = null;
-      const query = { x, y, ...(latest.current && { changes: latest.current }) };
+      const query = { x, y, changes: latest.current };
       try {
         setReadout(await ask(api.GET("/api/destinations/{id}/readout", { params: { path: { id: destination }, query } })));
       } catch {
@@ -40,13 +40,13 @@ export function usePointer(destination: number, changes: string, stamp: string):
     [fetchNext],
   );
   useEffect(() => {
-    latest.current = changes;
+    latest.current = colours;
     if (at) {
       wanted.current = at;
       void fetchNext();
     }
     // The place asks for itself when it moves; here only the recipe matters.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [changes, stamp, fetchNext]);
+  }, [colours, fetchNext]);
   return { at, readout, move };
 }

@@ -13,13 +13,12 @@ export interface ViewRequest {
   box: Box;
   columns: number;
   rows: number;
-  changes: string;
-  /** Changes whenever the saved recipe does, so that no stale picture is shown. */
-  stamp: string;
+  /** The colour part of the recipe as JSON; it decides the picture together with the rest. */
+  colours: string;
   look: Look;
 }
 
-/** Address of a rendered region. The original depends only on the source, so its address does too. */
+/** Address of a rendered region; the same address always means the same picture. */
 export function viewUrl(r: ViewRequest): string {
   const q = new URLSearchParams({
     pane: r.pane,
@@ -35,14 +34,6 @@ export function viewUrl(r: ViewRequest): string {
     q.set("black", r.look.black ? "1" : "0");
     if (r.look.veilOn) q.set("veil", r.look.veil.slice(1));
   }
-  if (r.changes) q.set("changes", r.changes);
-  q.set("stamp", stampOf(r.stamp));
+  q.set("changes", r.colours);
   return `/api/destinations/${r.destination}/view.png?${q}`;
-}
-
-/** A short, stable mark of a text. */
-export function stampOf(text: string): string {
-  let hash = 5381;
-  for (const c of text) hash = ((hash * 33) ^ c.charCodeAt(0)) >>> 0;
-  return hash.toString(36);
 }

@@ -1,0 +1,207 @@
+"""The command line as scripts use it: words, exit status, files, one line of error."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.inks.rules import parse_ink_rules
+from plinto_core.measurement import cmyk_chart, format_cgats
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.simulator.press import predicted_lab
+
+
+@pytest.fixture(scope="session")
+def profile_file(tmp_path_factory):
+    condition = CONDITIONS[2]
+    chart = cmyk_chart()
+    xyz = reflectance_to_XYZ(measure_chart(condition.model, chart))
+    rules = parse_ink_rules(condition.rules)
+    result = build_profile(Characterisation(chart, xyz), rules, BuildSettings(size="small"))
+    path = tmp_path_factory.mktemp("profile") / "news print.icc"
+    path.write_bytes(result.data)
+    return path
+
+
+@pytest.fixture
+def picture(tmp_path):
+    y, x = np.mgrid[0:30, 0:40]
+    data = np.stack([x * 6, y * 8, 255 - x * 6], axis=-1).astype(np.uint8)
+    Image.fromarray(data).save(tmp_path / "in.png")
+    return tmp_path / "in.png"
+
+
+def plinto(*words, text=None):
+    return subprocess.run(
+        [sys.executable, "-m", "plinto_cli.main", *map(str, words)],
+        capture_output=True, text=True, input=text, check=False,
+    )  # fmt: skip
+
+
+def test_convert_writes_picture_and_report(tmp_path, picture, profile_file) -> None:
+    out, report = tmp_path / "out.tif", tmp_path / "r.json"
+    done = plinto("convert", picture, out, "--to", profile_file, "--tac", 180, "--report", report)
+    assert (done.returncode, done.stderr) == (0, "")
+    inks = tifffile.imread(out)
+    assert inks.shape == (30, 40, 4)
+    assert inks.dtype == np.uint8
+    assert inks.astype(int).sum(axis=2).max() / 2.55 <= 180.5
+    facts = json.loads(report.read_text())
+    assert facts["source"]["origin"] == "house default"
+    assert {
+        "destination",
+        "intent",
+        "bpc",
+        "size",
+        "bits",
+        "tac",
+        "out_of_gamut",
+        "de00",
+        "seconds",
+    } <= set(facts)
+
+
+def test_ink_rules_from_a_file(tmp_path, picture, profile_file) -> None:
+    rules = tmp_path / "rules.json"
+    rules.write_text(json.dumps({"black": {"method": "none"}}))
+    out = tmp_path / "o.tif"
+    assert (
+        plinto(
+            "convert", picture, out, "--to", profile_file, "--ink-rules", rules, "--bits", 16
+        ).returncode
+        == 0
+    )
+    assert tifffile.imread(out)[..., 3].max() == 0
+
+
+def test_recipe_runs_to_the_same_bytes_as_convert(tmp_path, picture, profile_file) -> None:
+    recipe = {"destination": str(profile_file), "intent": "relative", "delivery": {"bits": 8}}
+    (tmp_path / "recipe.json").write_text(json.dumps(recipe))
+    plinto("convert", picture, tmp_path / "a.tif", "--to", profile_file, "--intent", "relative")
+    done = plinto("recipe", "run", tmp_path / "recipe.json", picture, tmp_path / "b.tif")
+    assert done.returncode == 0
+    assert (tmp_path / "a.tif").read_bytes() == (tmp_path / "b.tif").read_bytes()
+
+
+def test_path_from_standard_input(profile_file) -> None:
+    done = plinto(
+        "path",
+        "srgb",
+        f"{profile_file}:relative:bpc",
+        "lab",
+        "--all",
+        text="R,G,B\n255,255,255\n0,0,0\n",
+    )
+    rows = list(csv.DictReader(io.StringIO(done.stdout)))
+    assert done.returncode == 0
+    assert [float(rows[0][c]) for c in ("2.C", "2.M", "2.Y", "2.K")] == pytest.approx(
+        [0] * 4, abs=0.2
+    )
+    assert float(rows[0]["3.L"]) == pytest.approx(100, abs=0.1)
+    assert float(rows[1]["2.K"]) > 80
+
+
+def test_path_from_lab_with_files(tmp_path, profile_file) -> None:
+    (tmp_path / "in.csv").write_text("name,L,a,b\nx,50,0,0\n")
+    done = plinto(
+        "path", "lab", profile_file, "--in", tmp_path / "in.csv", "--out", tmp_path / "out.csv"
+    )
+    assert done.returncode == 0
+    assert (tmp_path / "out.csv").read_text().startswith("C,M,Y,K\n")
+
+
+def test_profile_show_and_check(profile_file, tmp_path) -> None:
+    facts = json.loads(plinto("profile", "show", profile_file, "--json").stdout)
+    assert facts["class"] == "output"
+    assert plinto("profile", "check", profile_file).returncode == 0
+    broken = tmp_path / "b.icc"
+    broken.write_bytes(profile_file.read_bytes()[:5000])
+    done = plinto("profile", "check", broken)
+    assert done.returncode == 1
+    assert "truncated" in done.stdout
+
+
+def test_build_from_text_and_show_its_fit(tmp_path) -> None:
+    chart = cmyk_chart()
+    lab = predicted_lab(CONDITIONS[0].model, chart)
+    fields = ["LAB_B", "LAB_A", "LAB_L", "CMYK_K", "CMYK_Y", "CMYK_M", "CMYK_C"]
+    rows = [
+        [f"{v:.3f}" for v in (*m[::-1], *(d[::-1] * 100))] for m, d in zip(lab, chart, strict=True)
+    ]
+    (tmp_path / "m.txt").write_text(format_cgats({"DESCRIPTOR": "My press"}, fields, rows))
+    (tmp_path / "s.json").write_text('{"size": "small"}')
+    out = tmp_path / "o.icc"
+    done = plinto(
+        "build",
+        tmp_path / "m.txt",
+        out,
+        "--settings",
+        tmp_path / "s.json",
+        "--report",
+        tmp_path / "r.json",
+    )
+    assert done.returncode == 0, done.stderr
+    assert "cross-validation" in done.stdout
+    report = json.loads((tmp_path / "r.json").read_text())
+    assert report["description"] == "My press"
+    assert report["round_trip"]["mean"] <= 0.5
+    assert plinto("profile", "check", out).returncode == 0
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        [], ["convert"], ["convert", "a.tif", "b.tif"], ["path", "srgb"], ["unknown"],
+        ["convert", "a.tif", "b.tif", "--to", "x", "--intent", "nice"],
+        ["convert", "a.tif", "b.tif", "--to", "x", "--tac", "many"],
+        ["path", "srgb", "srgb:fast"],
+    ],
+)  # fmt: skip
+def test_wrong_words_exit_with_2(words) -> None:
+    done = plinto(*words, text="R,G,B\n1,2,3\n")
+    assert done.returncode == 2
+    assert "Traceback" not in done.stderr
+
+
+def test_bad_input_exits_with_3_one_line_and_no_file(tmp_path, picture, profile_file) -> None:
+    junk = tmp_path / "junk.bin"
+    junk.write_bytes(b"\x00\x01junk" * 99)
+    cut = tmp_path / "cut.png"
+    noise = np.random.default_rng(1).integers(0, 256, (30, 40, 3)).astype(np.uint8)
+    Image.fromarray(noise).save(cut)
+    cut.write_bytes(cut.read_bytes()[:2000])
+    out = tmp_path / "out.tif"
+    calls = [
+        ("convert", tmp_path / "none.tif", out, "--to", profile_file),
+        ("convert", junk, out, "--to", profile_file),
+        ("convert", cut, out, "--to", profile_file),
+        ("convert", picture, out, "--to", junk),
+        ("convert", picture, out, "--to", tmp_path / "none.icc"),
+        ("convert", picture, tmp_path / "out.png", "--to", profile_file),
+        ("convert", picture, tmp_path / "out.xyz", "--to", profile_file),
+        ("convert", picture, out, "--to", profile_file, "--source", profile_file),
+        ("convert", picture, out, "--to", profile_file, "--ink-rules", junk),
+        ("convert", picture, tmp_path / "no" / "out.tif", "--to", profile_file),
+        ("build", junk, tmp_path / "o.icc"),
+        ("path", "srgb", profile_file, "--in", junk),
+        ("profile", "show", junk, "--json"),
+        ("recipe", "run", junk, picture, out),
+    ]
+    before = set(tmp_path.iterdir())
+    for words in calls:
+        done = plinto(*words)
+        assert done.returncode == 3, words
+        assert done.stderr.startswith("plinto: "), words
+        assert done.stderr.count("\n") == 1, words
+        assert done.stdout == ""
+    assert set(tmp_path.iterdir()) == before

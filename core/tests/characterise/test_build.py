@@ -1,0 +1,142 @@
+"""Building from a chart: fit, round trip, ink limits, and that others can open the result."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image, ImageCms
+from plinto_core.characterise import BuildSettings, build_profile, fit_forward_model
+from plinto_core.characterise.build import parse_settings
+from plinto_core.colorimetry import D50, XYZ_to_Lab, delta_e_2000
+from plinto_core.errors import BadRecipe, Cancelled
+from plinto_core.icc import Profile, check_profile
+from plinto_core.inks.rules import parse_ink_rules
+from plinto_core.measurement import parse_cgats
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.simulator import CONDITIONS
+from plinto_core.simulator.press import predicted_lab
+from plinto_core.transform import convert, lab_of_device
+from plinto_core.transform.working_spaces import standard_profile
+
+
+def truth(inks: np.ndarray) -> np.ndarray:
+    """Media-relative Lab of the simulated press, without noise."""
+    absolute = predicted_lab(CONDITIONS[0].model, np.vstack([np.zeros((1, 4)), inks]))
+    from plinto_core.colorimetry import Lab_to_XYZ
+
+    xyz = Lab_to_XYZ(absolute)
+    return XYZ_to_Lab(xyz[1:] / xyz[0] * D50)
+
+
+def test_forward_fit_holds_on_mixtures_it_never_saw(coated_measurements) -> None:
+    model = fit_forward_model(coated_measurements)
+    inks = np.random.default_rng(9).random((2000, 4))
+    error = delta_e_2000(model(inks), truth(inks))
+    assert error.mean() < 0.5
+    assert np.percentile(error, 95) < 1.0
+    assert model.validation["p95"] < 1.0
+
+
+def test_round_trip_inside_the_gamut(coated_build) -> None:
+    trip = coated_build.report["round_trip"]
+    assert trip["mean"] <= 0.5
+    assert trip["p99"] <= 1.5
+
+
+def test_profile_tells_the_truth_about_the_press(coated) -> None:
+    inks = np.random.default_rng(12).random((2000, 4))
+    error = delta_e_2000(lab_of_device(coated, inks), truth(inks))
+    assert error.mean() < 0.6
+    assert np.percentile(error, 99) < 2.5
+
+
+def test_no_table_exceeds_the_tac_and_the_rule_is_used(coated_build) -> None:
+    reached = coated_build.report["tac_reached"]
+    assert all(319 < value <= 320 for value in reached.values())
+
+
+@pytest.mark.parametrize("which", ["coated", "coated_v4"])
+def test_profiles_pass_the_check_and_work_in_pillow(which, request) -> None:
+    profile = request.getfixturevalue(which)
+    assert check_profile(profile.data) == []
+    output = ImageCms.ImageCmsProfile(io.BytesIO(profile.data))
+    source = ImageCms.ImageCmsProfile(io.BytesIO(standard_profile("srgb").data))
+    transform = ImageCms.buildTransform(source, output, "RGB", "CMYK", renderingIntent=0)
+    image = ImageCms.applyTransform(Image.new("RGB", (2, 2), (200, 30, 40)), transform)
+    c, m, y, _ = image.getpixel((0, 0))
+    assert m > 180 > c
+    assert y > 120
+
+
+def test_three_intents_differ_as_they_should(coated) -> None:
+    srgb = standard_profile("srgb")
+    vivid = np.array([[0.1, 0.95, 0.3]])
+    lab = {
+        intent: lab_of_device(coated, convert(srgb, coated, vivid, intent=intent, bpc=True))[0]
+        for intent in ("perceptual", "relative", "saturation")
+    }
+    chroma = {k: np.hypot(v[1], v[2]) for k, v in lab.items()}
+    assert chroma["saturation"] > chroma["perceptual"]
+    assert abs(lab["relative"][0] - 84) < abs(lab["perceptual"][0] - 84)
+
+
+def test_perceptual_keeps_steps_where_relative_flattens(coated) -> None:
+    srgb = standard_profile("srgb")
+    ramp = np.stack([np.linspace(0.6, 0, 24), np.full(24, 0.9), np.full(24, 0.35)], axis=1)
+    steps = {}
+    for intent in ("perceptual", "relative"):
+        lab = lab_of_device(coated, convert(srgb, coated, ramp, intent=intent, bpc=True))
+        steps[intent] = delta_e_2000(lab[1:], lab[:-1])
+    assert steps["perceptual"][-8:].min() > steps["relative"][-8:].min()
+
+
+def test_the_measurements_travel_inside(coated, coated_measurements) -> None:
+    text = coated.text("targ")
+    assert len(parse_cgats(text)[0].rows) == len(coated_measurements.device)
+
+
+def test_limits_per_ink_hold_in_every_table(coated_measurements) -> None:
+    rules = parse_ink_rules({"tac": 240, "limits": {"C": 80, "Y": 90}, "black": {"limit": 70}})
+    profile = Profile(build_profile(coated_measurements, rules, BuildSettings(size="small")).data)
+    for tag in ("B2A0", "B2A1", "B2A2"):
+        clut = profile.table(tag).clut
+        assert (clut.reshape(-1, 4).max(axis=0) <= np.array([0.8, 1, 0.9, 0.7]) + 1e-4).all()
+        assert clut.sum(axis=-1).max() <= 2.4
+
+
+def test_gamut_tag_separates_inside_from_outside(coated) -> None:
+    from plinto_core.transform.encoding import lab_to_unit
+    from plinto_core.transform.table import run_table
+
+    lab = np.array([[60.0, 5, 5], [70, -110, 90]])
+    inside, outside = run_table(
+        coated.table("gamt"), lab_to_unit(lab, legacy=True), tetrahedral=False
+    )[:, 0]
+    assert inside == 0
+    assert outside > 0.5
+
+
+def test_a_chart_that_stops_at_300_percent_still_gives_a_calm_model(coated_measurements) -> None:
+    keep = coated_measurements.device.sum(axis=1) <= 3.0
+    data = Characterisation(coated_measurements.device[keep], coated_measurements.xyz[keep])
+    model = fit_forward_model(data)
+    inks = np.random.default_rng(3).random((800, 4))
+    inks = inks[inks.sum(axis=1) < 3.2]
+    assert delta_e_2000(model(inks), truth(inks)).max() < 6
+    assert model(np.ones((1, 4)))[0, 0] < 40
+
+
+def test_a_build_can_be_cancelled(coated_measurements, coated_rules) -> None:
+    def stop(share: float) -> None:
+        raise Cancelled
+
+    with pytest.raises(Cancelled):
+        build_profile(coated_measurements, coated_rules, progress=stop)
+
+
+@pytest.mark.parametrize("data", [{"version": 3}, {"size": "vast"}, {"shape": 1}, 7])
+def test_wrong_settings_are_refused(data) -> None:
+    with pytest.raises(BadRecipe, match="build settings"):
+        parse_settings(data)

@@ -1,0 +1,64 @@
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from plinto_core.colorimetry import Lab_to_LCh
+from plinto_core.gamut import LOOKS, GamutBoundary, map_colours
+from plinto_core.gamut.mapping import compress_lightness
+
+
+@pytest.fixture(scope="module")
+def double_cone() -> GamutBoundary:
+    """C* up to 60 at L* 55, straight to black at 10 and white at 100; a known solid."""
+    rng = np.random.default_rng(1)
+    lightness = rng.uniform(10, 100, 400_000)
+    limit = 60 * np.minimum((lightness - 10) / 45, (100 - lightness) / 45)
+    chroma = limit * np.sqrt(rng.random(lightness.size))
+    hue = rng.uniform(0, 2 * np.pi, lightness.size)
+    lab = np.stack([lightness, chroma * np.cos(hue), chroma * np.sin(hue)], axis=1)
+    return GamutBoundary.of_samples(lab)
+
+
+def test_boundary_of_a_known_solid(double_cone) -> None:
+    hue = np.arange(0, 360, 15.0)
+    assert double_cone.lowest == pytest.approx(10, abs=0.5)
+    assert double_cone.highest == pytest.approx(100, abs=0.5)
+    for lightness, expected in ((30, 26.7), (55, 60), (80, 26.7)):
+        found = double_cone.at(np.full(hue.size, float(lightness)), hue)
+        assert np.abs(found - expected).max() < 3.5
+    assert np.abs(double_cone.cusp(hue) - 55).max() < 3
+
+
+def test_greys_keep_their_tone_and_black_meets_the_medium(double_cone) -> None:
+    lab = np.stack([np.linspace(0, 100, 21), np.zeros(21), np.zeros(21)], axis=1)
+    mapped = map_colours(lab, double_cone, LOOKS["perceptual"])
+    assert np.abs(mapped[:, 1:]).max() < 1e-3
+    assert mapped[0, 0] == pytest.approx(10, abs=0.6)
+    assert np.allclose(mapped[10:, 0], lab[10:, 0], atol=0.01)
+    assert (np.diff(mapped[:, 0]) > 0).all()
+
+
+def test_colours_well_inside_do_not_move(double_cone) -> None:
+    lab = np.array([[60.0, 20, 10], [70, -12, 8]])
+    assert np.allclose(map_colours(lab, double_cone, LOOKS["perceptual"]), lab, atol=0.05)
+
+
+@pytest.mark.parametrize("look", LOOKS)
+def test_everything_lands_inside_with_its_hue_and_order(double_cone, look) -> None:
+    chroma = np.linspace(1, 180, 60)
+    for hue in (20.0, 140.0, 290.0):
+        angle = np.radians(hue)
+        lab = np.stack([np.full(60, 60.0), chroma * np.cos(angle), chroma * np.sin(angle)], axis=1)
+        lch = Lab_to_LCh(map_colours(lab, double_cone, LOOKS[look]))
+        assert (lch[:, 1] <= double_cone.at(lch[:, 0], lch[:, 2]) + 0.5).all()
+        assert np.abs((lch[:, 2] - hue + 180) % 360 - 180).max() < 1e-6
+        assert (np.diff(lch[:40, 1]) > 0).all()
+
+
+def test_lightness_compression_never_turns_back() -> None:
+    lightness = np.linspace(0, 100, 400)
+    for lowest in (0.0, 5.0, 20.0, 38.0):
+        mapped = compress_lightness(lightness, lowest)
+        assert mapped[0] == pytest.approx(lowest)
+        assert mapped[-1] == pytest.approx(100)
+        assert (np.diff(mapped) > 0).all()

@@ -1,0 +1,113 @@
+"""The solver: it meets what can be met, and never breaks a limit."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from plinto_core.colorimetry import delta_e_2000
+from plinto_core.errors import BadRecipe
+from plinto_core.inks import ForwardTable, parse_ink_rules, separate
+from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import black_wish
+
+
+@pytest.fixture(scope="module")
+def forward(coated) -> ForwardTable:
+    return ForwardTable.of_profile(coated)
+
+
+def greys(steps: int = 41) -> np.ndarray:
+    return np.stack([np.linspace(100, 8, steps), np.zeros(steps), np.zeros(steps)], axis=1)
+
+
+def rules_of(**black) -> InkRules:
+    return parse_ink_rules({"tac": 320, "black": black})
+
+
+@pytest.mark.parametrize("method", ["gcr", "ucr", "maximum"])
+def test_printable_colours_are_met_by_every_method(forward, method) -> None:
+    rules = rules_of(method=method)
+    rng = np.random.default_rng(2)
+    inks = rng.random((8000, 4))
+    aims = forward.lab_of(inks[inks.sum(axis=1) < 3.19])
+    error = delta_e_2000(aims, forward.lab_of(separate(forward, aims, rules).inks))
+    assert error.mean() <= 0.3
+    assert np.percentile(error, 99) <= 1.0
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    tac=st.floats(120, 400), k=st.floats(0, 100), c=st.floats(10, 100), seed=st.integers(0, 99),
+    method=st.sampled_from(["gcr", "ucr", "none", "maximum"]),
+)  # fmt: skip
+def test_no_rule_is_ever_broken(forward, tac, k, c, seed, method) -> None:
+    rules = parse_ink_rules(
+        {"tac": tac, "limits": {"C": c}, "black": {"method": method, "limit": k}}
+    )
+    rng = np.random.default_rng(seed)
+    aims = rng.uniform((0, -128, -128), (100, 127, 127), (300, 3))
+    inks = separate(forward, aims, rules).inks
+    assert inks.min() >= 0
+    assert inks.sum(axis=1).max() <= tac / 100 + 1e-9
+    assert (inks <= rules.ink_limits() + 1e-9).all()
+
+
+def test_strength_moves_the_greys_from_three_inks_to_black(forward) -> None:
+    black = [
+        separate(forward, greys(), rules_of(method="gcr", strength=s, start=10)).inks[20, 3]
+        for s in (0, 50, 100)
+    ]
+    assert black[0] + 0.1 < black[1] < black[2] - 0.05
+
+
+def test_black_starts_where_it_is_told(forward) -> None:
+    rules = rules_of(method="gcr", strength=80, start=40)
+    inks = separate(forward, greys(), rules).inks
+    darkness = (100 - greys()[:, 0]) / (100 - forward.darkest(rules))
+    assert inks[darkness < 0.38, 3].max() < 0.01
+    assert inks[darkness > 0.6, 3].min() > 0.05
+
+
+def test_no_black_prints_greys_of_three_inks(forward) -> None:
+    inks = separate(forward, greys(), rules_of(method="none")).inks
+    assert inks[:, 3].max() == 0
+    assert inks[25, :3].min() > 0.3
+
+
+def test_maximum_black_prints_light_greys_with_black_nearly_alone(forward) -> None:
+    inks = separate(forward, greys(), rules_of(method="maximum")).inks
+    assert inks[10, 3] > 5 * inks[10, :3].max()
+
+
+def test_ucr_leaves_saturated_colours_alone(forward) -> None:
+    lab = np.array([[40.0, 0, 0], [40.0, 45, 20]])
+    wish = black_wish(forward, lab, rules_of(method="ucr", start=20))
+    assert wish[0] > 20 * wish[1]
+
+
+def test_keeping_black_changes_nothing_that_keeps_the_rules(forward) -> None:
+    inks = np.array([[0.5, 0.4, 0.4, 0.2], [0.1, 0.0, 0.9, 0.0]])
+    kept = separate(forward, forward.lab_of(inks), InkRules(tac=300), starts=inks, keep_black=True)
+    assert np.abs(kept.inks - inks).max() < 1e-4
+
+
+def test_paper_stays_paper(forward) -> None:
+    assert separate(forward, np.array([[100.0, 0, 0]]), rules_of()).inks.max() < 0.002
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        {"tac": "much"}, {"tac": -5}, {"limits": {"Z": 50}}, {"limits": {"C": 150}},
+        {"black": {"method": "magic"}}, {"black": {"strength": 200}}, {"colour": 1}, [], "x", None,
+    ],
+)  # fmt: skip
+def test_wrong_rules_are_refused_with_a_sentence(data) -> None:
+    with pytest.raises(BadRecipe, match="ink rules|limit"):
+        parse_ink_rules(data)
+
+
+def test_every_key_is_optional() -> None:
+    assert parse_ink_rules({}).tac == 400

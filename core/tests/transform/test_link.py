@@ -1,0 +1,103 @@
+"""Device links: the grid against the float path, and what interpolation keeps."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from plinto_core.colorimetry import delta_e_2000
+from plinto_core.errors import NotSupported
+from plinto_core.transform import convert, lab_of_device
+from plinto_core.transform.link import LinkCache, build_link, build_measured_link, grid_nodes
+from plinto_core.transform.working_spaces import standard_profile
+
+
+@pytest.mark.parametrize("space", ["srgb", "romm", "oprgb"])
+def test_measured_link_keeps_the_limits_on_pixels(space, coated) -> None:
+    source = standard_profile(space)
+
+    def function(device):
+        return convert(source, coated, device, intent="perceptual", bpc=True)
+
+    def difference(a, b):
+        return delta_e_2000(lab_of_device(coated, a), lab_of_device(coated, b))
+
+    link, report = build_measured_link(function, 3, difference)
+    pixels = np.random.default_rng(4).integers(0, 65536, (20_000, 3), dtype=np.uint16)
+    inks = link.apply(pixels, bits=16) / 65535
+    error = difference(function(pixels / 65535), inks)
+    assert error.mean() <= 0.15
+    assert np.percentile(error, 99) <= 0.6
+    assert report["grid"] in (33, 49, 65)
+
+
+@pytest.mark.parametrize("inputs", [3, 4])
+@pytest.mark.parametrize("dtype", [np.uint8, np.uint16])
+@pytest.mark.parametrize("bits", [8, 16])
+def test_pixels_match_an_affine_function_exactly(inputs, dtype, bits) -> None:
+    weights = np.random.default_rng(1).random((inputs, 4)) / inputs
+    link = build_link(lambda d: d @ weights, inputs, size=5)
+    top_in, top_out = np.iinfo(dtype).max, 65535 if bits == 16 else 255
+    pixels = np.random.default_rng(2).integers(0, top_in + 1, (500, inputs)).astype(dtype)
+    pixels[0], pixels[1] = 0, top_in
+    expected = (pixels / top_in) @ weights * top_out
+    assert np.abs(link.apply(pixels, bits=bits) - expected).max() <= 0.52
+
+
+@pytest.mark.parametrize("inputs", [3, 4])
+def test_a_sum_that_every_node_keeps_is_kept_by_every_pixel(inputs) -> None:
+    rng = np.random.default_rng(5)
+    nodes = rng.random((grid_nodes(inputs, 5).shape[0], 4))
+    nodes *= 0.6 / np.maximum(nodes.mean(axis=1, keepdims=True), 0.6)
+    link = build_link(lambda d: nodes, inputs, size=5)
+    pixels = rng.integers(0, 65536, (50_000, inputs), dtype=np.uint16)
+    assert link.apply(pixels, bits=16).astype(int).sum(axis=1).max() <= 2.4 * 65535 + 2
+
+
+def test_grey_input_is_exact_for_every_level() -> None:
+    link = build_link(lambda d: np.hstack([d**2, 1 - d]), 1)
+    levels = np.arange(65536, dtype=np.uint16)[:, None]
+    expected = np.hstack([(levels / 65535) ** 2, 1 - levels / 65535]) * 65535
+    assert np.abs(link.apply(levels, bits=16) - expected).max() <= 0.51
+
+
+def test_diagonal_and_edges_of_the_cube_stay_on_their_nodes() -> None:
+    """Greys are interpolated between grey nodes only, so black-only greys stay black-only."""
+
+    def function(device):
+        grey = np.ptp(device, axis=1) == 0
+        inks = np.full((device.shape[0], 4), 0.3)
+        inks[grey] = 0
+        inks[grey, 3] = 1 - device[grey, 0]
+        return inks
+
+    link = build_link(function, 3, size=9)
+    ramp = np.repeat(np.arange(0, 65536, 77, dtype=np.uint16)[:, None], 3, axis=1)
+    assert link.apply(ramp, bits=16)[:, :3].max() == 0
+
+
+def test_more_than_four_outputs_are_written() -> None:
+    link = build_link(lambda d: np.hstack([d, d]), 3, size=3)
+    pixels = np.array([[0, 128, 255]], np.uint8)
+    assert link.apply(pixels, bits=8)[0].tolist() == [0, 128, 255, 0, 128, 255]
+
+
+def test_pictures_of_five_channels_are_refused() -> None:
+    with pytest.raises(NotSupported):
+        build_link(lambda d: d, 5)
+
+
+def test_the_cache_forgets_the_oldest_and_builds_once() -> None:
+    made = []
+
+    def make(name):
+        def build():
+            made.append(name)
+            return build_link(lambda d: d, 3, size=9)
+
+        return build
+
+    size = build_link(lambda d: d, 3, size=9).nodes.nbytes
+    cache = LinkCache(capacity=int(size * 2.5))
+    for name in ("a", "b", "a", "c", "a", "b"):
+        cache.get(name, make(name))
+    assert made == ["a", "b", "c", "b"]

@@ -1,0 +1,70 @@
+"""The real application on a port and data folder of its own, with the demo in it."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-gpu"]
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    data = tmp_path_factory.mktemp("data")
+    environment = {**os.environ, "PLINTO_DATA": str(data)}
+    command = [sys.executable, "-m", "plinto_cli.main"]
+    subprocess.run([*command, "demo"], env=environment, check=True, stdout=subprocess.DEVNULL)
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    log = (data / "log").open("w")
+    server = subprocess.Popen(
+        [*command, "serve", "--port", str(port)], env=environment, stdout=log, stderr=log
+    )
+    url = f"http://127.0.0.1:{port}"
+    for _ in range(240):
+        if server.poll() is not None:
+            break
+        try:
+            urllib.request.urlopen(f"{url}/api/session", timeout=5)
+            break
+        except OSError:
+            time.sleep(0.5)
+    yield url
+    server.terminate()
+    server.wait(15)
+    log.close()
+    assert "Traceback" not in (data / "log").read_text()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def screen(chromium: Browser, address: str) -> Iterator[Page]:
+    """A page signed in to the demo; any error on its console fails the test."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    context.set_default_timeout(30_000)
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo").click()
+    page.get_by_role("heading", name="Aurora curtain").wait_for()
+    yield page
+    context.close()
+    assert errors == []

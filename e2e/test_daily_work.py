@@ -1,0 +1,240 @@
+"""A picture's whole way through the real interface, checked against the core at the end."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+import tifffile
+from playwright.sync_api import Page, expect
+from plinto_core.colorimetry import delta_e_2000
+from plinto_core.icc import Profile
+from plinto_core.recipes import parse_recipe
+from plinto_core.recipes.run import route_for
+from plinto_core.transform import lab_of_device
+from plinto_core.transform.working_spaces import standard_profile
+
+
+@pytest.fixture
+def picture(tmp_path: Path) -> Path:
+    """160 × 120, 16 bit, opRGB, with vivid corners and a dark middle."""
+    y, x = np.mgrid[0:120, 0:160]
+    shade = np.clip(np.hypot(x - 80, y - 60) / 60, 0.0, 1)[..., None]
+    rgb = np.stack([x / 159, y / 119, 1 - x / 159], axis=-1) * shade
+    path = tmp_path / "plume_test.tif"
+    tifffile.imwrite(
+        path, np.round(rgb * 65535).astype(np.uint16), photometric="rgb",
+        iccprofile=standard_profile("oprgb").data, resolution=(254, 254),
+    )  # fmt: skip
+    return path
+
+
+def settled(page: Page) -> None:
+    """Wait until every pane shows the picture it last asked for."""
+    expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0)
+    page.wait_for_load_state("networkidle")
+
+
+def start_job(page: Page, picture: Path, *conditions: str) -> None:
+    page.get_by_label("Artwork file").set_input_files(picture)
+    for name in conditions:
+        page.get_by_role("checkbox", name=name).check()
+    page.get_by_role("button", name="Start the job").click()
+    page.get_by_role("heading", name="Plume test").wait_for()
+
+
+def shown(page: Page, pane: str = "proof") -> str:
+    return page.locator(f'[data-pane="{pane}"] img').last.get_attribute("src") or ""
+
+
+def fetched(page: Page, url: str) -> bytes:
+    return page.request.get(url).body()
+
+
+def stage(page: Page, name: str) -> None:
+    page.get_by_label("Stages").get_by_role("button", name=name).first.click()
+
+
+def test_from_import_to_a_checked_file(screen: Page, picture: Path, tmp_path: Path) -> None:
+    start_job(screen, picture, "Newsprint", "Sheetfed coated")
+    rail = screen.get_by_label("Stages")
+    for fact in ("160 × 120", "254 ppi", "16.0 × 12.0 mm", "RGB, 16 bit"):
+        expect(rail).to_contain_text(fact)
+    expect(rail).to_contain_text("opRGB, embedded and kept")
+
+    screen.get_by_label("Conditions of this job").get_by_role("button", name="Newsprint").click()
+    stage(screen, "Press view")
+    settled(screen)
+    caption = screen.get_by_test_id("proof-caption")
+    expect(caption).to_have_text("Newsprint, perceptual")
+    proof = shown(screen)
+    screen.keyboard.press("j")
+    expect(caption).to_contain_text("Original")
+    settled(screen)
+    assert "pane=original" in (screen.locator("[data-pane] img").last.get_attribute("src") or "")
+    screen.keyboard.press("j")
+    expect(caption).to_have_text("Newsprint, perceptual")
+
+    screen.get_by_role("radio", name="Relative colorimetric").click()
+    expect(caption).to_have_text("Newsprint, relative colorimetric")
+    settled(screen)
+    assert fetched(screen, shown(screen)) != fetched(screen, proof)
+
+    stage(screen, "Inks")
+    screen.get_by_label("Own ink rules").check()
+    highest = screen.get_by_test_id("tac-highest")
+    expect(highest).to_contain_text("of 240 %")
+    slider = screen.get_by_role("slider", name="Total area coverage")
+    slider.focus()
+    for _ in range(4):
+        slider.press("PageDown")
+    slider.press("ArrowLeft")
+    tac = float(slider.get_attribute("aria-valuenow") or 0)
+    assert tac == 199
+    expect(highest).to_contain_text("of 199 %")
+    settled(screen)
+    screen.get_by_role("button", name="Show where").click()
+    expect(screen.get_by_test_id("tac-mark").first).to_be_visible()
+
+    stage(screen, "Deliver")
+    screen.get_by_role("button", name="Deliver", exact=True).last.click()
+    row = screen.get_by_label("Deliveries").get_by_role("listitem").first
+    expect(row).to_have_attribute("data-state", "done", timeout=90_000)
+    with screen.expect_download() as waiting:
+        row.get_by_role("link", name="Download").click()
+    assert waiting.value.suggested_filename == "plume_test_newsprint.tif"
+    result = tmp_path / "result.tif"
+    waiting.value.save_as(result)
+    with screen.expect_download() as waiting:
+        screen.get_by_role("link", name="Recipe as a file").click()
+    waiting.value.save_as(tmp_path / "recipe.json")
+    check_against_the_core(result, tmp_path / "recipe.json", picture, tac)
+
+
+def check_against_the_core(result: Path, recipe_file: Path, picture: Path, tac: float) -> None:
+    recipe = parse_recipe(json.loads(recipe_file.read_text()))
+    assert recipe.intent == "relative"
+    with tifffile.TiffFile(result) as file:
+        page = file.pages[0]
+        pixels = page.asarray()
+        press = Profile(page.tags[34675].value)
+        assert page.photometric.name == "SEPARATED"
+    assert press.digest == recipe.destination
+    assert press.colour_space == "CMYK"
+    assert pixels.shape == (120, 160, 4)
+    assert pixels.dtype == np.uint16
+    inks = pixels.reshape(-1, 4) / 65535
+    assert inks.sum(axis=1).max() * 100 <= tac + 0.5
+    device = tifffile.imread(picture).reshape(-1, 3) / 65535
+    exact = route_for(recipe, standard_profile("oprgb"), press).inks(device)
+    error = delta_e_2000(lab_of_device(press, inks), lab_of_device(press, exact))
+    assert error.mean() < 0.15
+    assert np.percentile(error, 99) < 0.6
+
+
+def test_dropping_a_file_and_a_damaged_one(screen: Page, picture: Path) -> None:
+    drop = """([name, bytes]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([new Uint8Array(bytes)], name));
+        const target = document.querySelector('main > div');
+        target.dispatchEvent(new DragEvent('dragover', {dataTransfer: data, bubbles: true}));
+        target.dispatchEvent(new DragEvent('drop', {dataTransfer: data, bubbles: true}));
+    }"""
+    data = picture.read_bytes()
+    screen.evaluate(drop, ["broken.tif", list(data[: len(data) // 3])])
+    alert = screen.get_by_role("alert")
+    expect(alert).to_contain_text("ends inside its pixels")
+    alert.get_by_role("button", name="Close").click()
+    screen.evaluate(drop, ["whole.tif", list(data)])
+    expect(screen.get_by_role("region", name="New job")).to_contain_text("opRGB, embedded")
+
+
+def test_numbers_follow_the_pointer_and_the_recipe(screen: Page) -> None:
+    screen.get_by_label("Open Aurora curtain").click()
+    settled(screen)
+    box = screen.locator('[data-pane="proof"]').bounding_box()
+    assert box
+    screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    readout = screen.get_by_label("Readout")
+    expect(readout).to_contain_text("ΔE00")
+    before = readout.get_by_test_id("print-lab").inner_text()
+    screen.get_by_role("radio", name="Saturation").click()
+    expect(readout.get_by_test_id("print-lab")).not_to_have_text(before)
+    settled(screen)
+    expect(screen.locator('[data-pane="original"]')).to_have_count(1)
+
+
+def test_undo_survives_a_reload(screen: Page) -> None:
+    screen.get_by_label("Open Moon phases").click()
+    expect(screen.get_by_test_id("proof-caption")).to_have_text("Sheetfed coated, perceptual")
+    screen.keyboard.press("r")
+    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+        "Sheetfed coated, relative colorimetric"
+    )
+    expect(screen.get_by_role("button", name="Undo (B)")).to_be_enabled()
+    screen.reload()
+    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+        "Sheetfed coated, relative colorimetric"
+    )
+    screen.keyboard.press("b")
+    expect(screen.get_by_test_id("proof-caption")).to_have_text("Sheetfed coated, perceptual")
+    screen.keyboard.press("n")
+    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+        "Sheetfed coated, relative colorimetric"
+    )
+
+
+def test_veil_paper_and_source(screen: Page) -> None:
+    screen.get_by_label("Open Comet bag").click()
+    settled(screen)
+    plain = fetched(screen, shown(screen))
+    screen.keyboard.press("g")
+    expect(screen.get_by_label("Out-of-gamut veil")).to_be_checked()
+    screen.get_by_label("Show paper white").check()
+    settled(screen)
+    assert "veil=" in shown(screen)
+    assert "paper=1" in shown(screen)
+    assert fetched(screen, shown(screen)) != plain
+    stage(screen, "Source")
+    expect(screen.get_by_label("Stages")).to_contain_text("No profile is embedded")
+    screen.get_by_label("Assign another profile").check()
+    screen.get_by_label("Assigned profile").locator("..").click()
+    screen.get_by_role("option", name="P3 D65").click()
+    expect(screen.get_by_label("Stages")).to_contain_text("P3 D65, assigned")
+
+
+def test_panes_move_together(screen: Page) -> None:
+    screen.get_by_label("Open Observers’ card").click()
+    settled(screen)
+    pane = screen.locator('[data-pane="original"]')
+    box = pane.bounding_box()
+    assert box
+    screen.mouse.move(box["x"] + 200, box["y"] + 200)
+    screen.mouse.wheel(0, -900)
+    settled(screen)
+
+    def region(url: str) -> str:
+        return url.split("&x=")[1].split("&columns")[0]
+
+    assert region(shown(screen, "original")) == region(shown(screen))
+    screen.keyboard.press("w")
+    settled(screen)
+    assert "x=0.00&y=0.00" in shown(screen)
+
+
+def test_keys_are_listed_and_deep_links_open(screen: Page) -> None:
+    screen.keyboard.press("?")
+    expect(screen.get_by_role("dialog")).to_contain_text("Next rendering intent")
+    screen.keyboard.press("Escape")
+    screen.goto("/jobs/999999")
+    expect(screen.get_by_role("alert")).to_be_visible()
+
+
+def test_nothing_scrolls_sideways_at_1280(screen: Page) -> None:
+    screen.get_by_label("Open Aurora curtain").click()
+    for key in "12345":
+        screen.keyboard.press(key)
+        settled(screen)
+        assert screen.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

@@ -1,0 +1,85 @@
+"""A server with its own data folder, one small condition and a signed-in client."""
+
+from __future__ import annotations
+
+import io
+import os
+import tempfile
+
+os.environ["PLINTO_DATA"] = tempfile.mkdtemp(prefix="plinto-test-")
+
+import numpy as np
+import pytest
+import tifffile
+from django.contrib.auth import get_user_model
+from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.inks.rules import parse_ink_rules
+from plinto_core.measurement import cmyk_chart
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.transform.working_spaces import standard_profile
+from rest_framework.test import APIClient
+from uploading import upload
+
+
+@pytest.fixture(scope="session")
+def profile_bytes() -> dict[str, bytes]:
+    found = {}
+    for condition in (CONDITIONS[0], CONDITIONS[2]):
+        chart = cmyk_chart()
+        xyz = reflectance_to_XYZ(measure_chart(condition.model, chart))
+        rules = parse_ink_rules(condition.rules)
+        settings = BuildSettings(size="small", description=condition.name)
+        found[condition.key] = build_profile(Characterisation(chart, xyz), rules, settings).data
+    return found
+
+
+@pytest.fixture
+def conditions(db, profile_bytes):
+    from plinto_server.apps.conditions.models import PrintingCondition
+    from plinto_server.apps.profiles.services import add_standard_profiles, store_profile
+
+    add_standard_profiles()
+    by_key = {c.key: c for c in CONDITIONS}
+    return [
+        PrintingCondition.objects.create(
+            key=key, name=by_key[key].name, printer="-", medium="-",
+            profile=store_profile(data, "built"), ink_rules=by_key[key].rules,
+        )
+        for key, data in profile_bytes.items()
+    ]  # fmt: skip
+
+
+@pytest.fixture
+def user(db):
+    return get_user_model().objects.create_user("ada", password="correct horse")
+
+
+@pytest.fixture
+def client(user) -> APIClient:
+    client = APIClient()
+    client.force_authenticate(user)
+    return client
+
+
+@pytest.fixture
+def picture_bytes() -> bytes:
+    y, x = np.mgrid[0:90, 0:120]
+    data = np.stack([x * 540, y * 720, 65535 - x * 500], axis=-1).astype(np.uint16)
+    buffer = io.BytesIO()
+    tifffile.imwrite(
+        buffer,
+        data,
+        photometric="rgb",
+        iccprofile=standard_profile("oprgb").data,
+        resolution=(300, 300),
+    )
+    return buffer.getvalue()
+
+
+@pytest.fixture
+def job(client, conditions, picture_bytes):
+    artwork = upload(client, picture_bytes).json()
+    body = {"artwork": artwork["id"], "conditions": [c.pk for c in conditions]}
+    return client.post("/api/jobs", body, format="json").json()

@@ -1,0 +1,201 @@
+"""Deliveries: through the worker's code, cancelled, repeated, and rescued after a kill."""
+
+from __future__ import annotations
+
+import io
+import os
+import signal
+import subprocess
+import sys
+import time
+from datetime import timedelta
+
+import numpy as np
+import pytest
+import tifffile
+from django.utils import timezone
+from django_tasks import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
+from plinto_core.colorimetry import delta_e_2000
+from plinto_core.recipes import parse_recipe
+from plinto_core.recipes.run import route_for
+from plinto_core.transform import lab_of_device
+from plinto_core.transform.working_spaces import standard_profile
+from plinto_server import store
+from plinto_server.apps.profiles.services import load_profile
+from plinto_server.apps.queue import services
+from plinto_server.apps.queue.models import Run
+
+
+@pytest.fixture
+def destination(job) -> int:
+    return job["destinations"][0]["id"]
+
+
+@pytest.fixture
+def start(client, destination, django_capture_on_commit_callbacks):
+    def begin() -> dict:
+        with django_capture_on_commit_callbacks(execute=True):
+            return client.post(f"/api/destinations/{destination}/deliveries").json()
+
+    return begin
+
+
+def test_delivered_pixels_are_the_cores(client, start, job) -> None:
+    run = start()
+    assert run["state"] == "waiting"
+    assert run["file_name"] == "night sky_sheetfed-coated.tif"
+    services.carry_out(run["id"])
+    done = client.get(f"/api/deliveries/{run['id']}").json()
+    assert (done["state"], done["progress"]) == ("done", 1.0)
+    answer = client.get(f"/api/deliveries/{run['id']}/file")
+    data = b"".join(answer.streaming_content)
+    inks = tifffile.imread(io.BytesIO(data)).reshape(-1, 4) / 65535
+    recipe = parse_recipe(job["destinations"][0]["recipe"])
+    press = load_profile(recipe.destination)
+    y, x = np.mgrid[0:90, 0:120]
+    device = np.stack([x * 540, y * 720, 65535 - x * 500], axis=-1).reshape(-1, 3) / 65535
+    exact = route_for(recipe, standard_profile("oprgb"), press).inks(device)
+    assert delta_e_2000(lab_of_device(press, inks), lab_of_device(press, exact)).mean() < 0.15
+    with tifffile.TiffFile(io.BytesIO(data)) as file:
+        assert file.pages[0].tags[34675].value == press.data
+    assert 'filename="night sky_sheetfed-coated.tif"' in answer["Content-Disposition"]
+
+
+def test_a_former_delivery_runs_again_with_its_own_recipe(
+    client, start, destination, django_capture_on_commit_callbacks
+) -> None:
+    first = start()
+    services.carry_out(first["id"])
+    client.patch(f"/api/destinations/{destination}", {"intent": "absolute"}, format="json")
+    with django_capture_on_commit_callbacks(execute=True):
+        again = client.post(f"/api/deliveries/{first['id']}/again").json()
+    services.carry_out(again["id"])
+    one, two = Run.objects.get(pk=first["id"]), Run.objects.get(pk=again["id"])
+    assert two.recipe["intent"] == "perceptual"
+    assert one.result_sha256 == two.result_sha256
+
+
+def test_cancelling_before_and_during(client, start) -> None:
+    waiting = start()
+    assert client.post(f"/api/deliveries/{waiting['id']}/cancel").json()["state"] == "cancelled"
+    services.carry_out(waiting["id"])
+    assert Run.objects.get(pk=waiting["id"]).state == "cancelled"
+    running = start()
+    Run.objects.filter(pk=running["id"]).update(cancel_requested=True)
+    services.carry_out(running["id"])
+    state = client.get(f"/api/deliveries/{running['id']}").json()
+    assert state["state"] == "cancelled"
+    assert client.get(f"/api/deliveries/{running['id']}/file").status_code == 409
+    assert client.post(f"/api/deliveries/{running['id']}/cancel").status_code == 409
+
+
+def test_a_failing_delivery_says_why(client, start) -> None:
+    run = start()
+    Run.objects.filter(pk=run["id"]).update(recipe={**run["recipe"], "source": "0" * 64})
+    services.carry_out(run["id"])
+    failed = client.get(f"/api/deliveries/{run['id']}").json()
+    assert failed["state"] == "failed"
+    assert "not in the store" in failed["error"]
+
+
+def lose(run_id: int, attempts: int = 1) -> None:
+    past = timezone.now() - timedelta(minutes=1)
+    Run.objects.filter(pk=run_id).update(
+        state="running", heartbeat=past, attempts=attempts, progress=0.4
+    )
+    DBTaskResult.objects.update(status=TaskResultStatus.RUNNING, started_at=past)
+
+
+def test_the_sweep_puts_back_what_a_killed_worker_held(start) -> None:
+    run = start()
+    lose(run["id"])
+    assert services.sweep() == 1
+    assert Run.objects.get(pk=run["id"]).state == "waiting"
+    assert DBTaskResult.objects.get().status == TaskResultStatus.READY
+    services.carry_out(run["id"])
+    assert Run.objects.get(pk=run["id"]).state == "done"
+
+
+def test_the_sweep_leaves_living_work_alone_and_gives_up_after_three(start) -> None:
+    run = start()
+    Run.objects.filter(pk=run["id"]).update(state="running", heartbeat=timezone.now())
+    assert services.sweep() == 0
+    lose(run["id"], attempts=3)
+    services.sweep()
+    failed = Run.objects.get(pk=run["id"])
+    assert failed.state == "failed"
+    assert "three times" in failed.error
+    assert DBTaskResult.objects.get().status == TaskResultStatus.FAILED
+
+
+def test_scratch_of_killed_processes_is_cleared() -> None:
+    with store.scratch() as path:
+        path.write_bytes(b"half")
+        store.clear_scratch()
+        assert not path.exists()
+
+
+def test_a_really_killed_worker_loses_nothing(tmp_path) -> None:
+    """Whole processes on a data folder of their own: kill -9, sweep, a second worker completes."""
+    environment = {**os.environ, "PLINTO_DATA": str(tmp_path)}
+
+    def python(code: str) -> str:
+        head = (
+            "import os, django; os.environ['DJANGO_SETTINGS_MODULE'] = 'plinto_server.config.settings'; "
+            "django.setup()\n"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", head + code],
+            env=environment,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        assert done.returncode == 0, done.stderr
+        return done.stdout.strip()
+
+    python(SET_UP)
+    worker = [sys.executable, "-m", "plinto_cli.main", "worker"]
+    first = subprocess.Popen(worker, env=environment)
+    state = "from plinto_server.apps.queue.models import Run; r = Run.objects.get(); print(r.state, r.progress)"
+    deadline = time.monotonic() + 90
+    while not python(state).startswith("running") and time.monotonic() < deadline:
+        time.sleep(0.1)
+    first.send_signal(signal.SIGKILL)
+    first.wait()
+    assert python(state).startswith("running")
+    python(
+        "from datetime import timedelta; from plinto_server.apps.queue import services\n"
+        "services.STALE = timedelta(0); assert services.sweep() == 1"
+    )
+    second = subprocess.Popen(worker, env=environment)
+    while not python(state).startswith("done") and time.monotonic() < deadline:
+        time.sleep(0.3)
+    second.terminate()
+    second.wait()
+    assert python(state) == "done 1.0"
+
+
+SET_UP = """
+from django.core.management import call_command
+call_command("migrate", verbosity=0)
+import numpy as np, tifffile
+from django.contrib.auth import get_user_model
+from plinto_server import store
+from plinto_server.apps.artwork.services import import_artwork
+from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.jobs.services import change_recipe, create_job
+from plinto_server.apps.profiles.services import store_profile
+from plinto_server.apps.queue.services import start_delivery
+from plinto_core.transform.working_spaces import standard_profile
+user = get_user_model().objects.create_user("a")
+profile = store_profile(standard_profile("p3").data, "standard")
+condition = PrintingCondition.objects.create(key="p", name="P", printer="-", medium="-", profile=profile)
+with store.scratch(".tif") as path:
+    noise = np.random.default_rng(1).integers(0, 65536, (4000, 3000, 3)).astype(np.uint16)
+    tifffile.imwrite(path, noise, photometric="rgb")
+    artwork = import_artwork(user, path, "noise.tif")
+job = create_job(user, artwork, [condition])
+start_delivery(job.destinations.get())
+"""

@@ -1,0 +1,216 @@
+from __future__ import annotations
+
+import io
+import json
+
+import numpy as np
+import pytest
+from PIL import Image
+from plinto_core.recipes import parse_recipe
+from plinto_core.recipes.run import route_for
+from plinto_core.transform import convert
+from plinto_core.transform.working_spaces import standard_profile
+from plinto_server.apps.profiles.services import load_profile
+from uploading import upload
+
+
+def view(client, destination: int, **query) -> np.ndarray:
+    answer = client.get(f"/api/destinations/{destination}/view.png", query)
+    assert answer.status_code == 200, answer.content
+    return np.asarray(Image.open(io.BytesIO(answer.content)))
+
+
+@pytest.fixture
+def destination(job) -> int:
+    return job["destinations"][0]["id"]
+
+
+def test_a_job_has_a_recipe_for_every_condition(job) -> None:
+    assert [d["condition"]["name"] for d in job["destinations"]] == ["Sheetfed coated", "Newsprint"]
+    recipe = job["destinations"][0]["recipe"]
+    assert (recipe["intent"], recipe["bpc"], recipe["source"]) == ("perceptual", True, None)
+    assert job["destinations"][0]["source"]["origin"] == "embedded"
+
+
+def test_proof_shows_what_the_float_path_computes(client, destination, job) -> None:
+    shown = view(client, destination, pane="proof", columns=120, rows=90)
+    recipe = parse_recipe(job["destinations"][0]["recipe"])
+    press = load_profile(recipe.destination)
+    route = route_for(recipe, standard_profile("oprgb"), press)
+    y, x = np.mgrid[0:90, 0:120]
+    device = np.stack([x * 540, y * 720, 65535 - x * 500], axis=-1).reshape(-1, 3) / 65535
+    exact = convert(
+        press, standard_profile("srgb"), route.inks(device), intent="relative", bpc=False
+    )
+    assert np.abs(shown.reshape(-1, 3) - exact * 255).mean() < 1.0
+
+
+def test_region_and_size_are_those_asked_for(client, destination) -> None:
+    whole = view(client, destination, pane="original", columns=120, rows=90)
+    part = view(client, destination, pane="original", x=30, y=20, w=60, h=40, columns=60, rows=40)
+    assert np.array_equal(part, whole[20:60, 30:90])
+    assert view(client, destination, columns=33, rows=17).shape == (17, 33, 3)
+
+
+def test_paper_and_black_are_shown_when_wanted(client, destination) -> None:
+    plain = view(client, destination, black="0").astype(int)
+    weak = view(client, destination, black="1").astype(int)
+    paper = view(client, destination, paper="1").astype(int)
+    assert weak.min() >= plain.min()
+    assert paper.max() < weak.max()
+
+
+def test_veil_has_its_colour_and_covers_what_does_not_fit(client, destination) -> None:
+    veiled = view(client, destination, veil="123456", columns=120, rows=90)
+    covered = (veiled == [0x12, 0x34, 0x56]).all(axis=2)
+    spot = np.argwhere(covered)[len(np.argwhere(covered)) // 2]
+    readout = client.get(
+        f"/api/destinations/{destination}/readout", {"x": spot[1], "y": spot[0]}
+    ).json()
+    assert 0.02 < covered.mean() < 0.9
+    assert readout["out_of_gamut"] is True
+
+
+def test_unsaved_changes_show_and_are_not_kept(client, destination) -> None:
+    before = view(client, destination)
+    changes = json.dumps({"intent": "saturation", "ink_rules": {"tac": 200}})
+    after = view(client, destination, changes=changes)
+    assert not np.array_equal(before, after)
+    assert client.get(f"/api/destinations/{destination}").json()["recipe"]["intent"] == "perceptual"
+
+
+def test_readout_agrees_with_itself(client, destination) -> None:
+    r = client.get(f"/api/destinations/{destination}/readout", {"x": 60, "y": 45}).json()
+    assert r["tac"] == pytest.approx(sum(r["inks"].values()), abs=0.3)
+    assert r["source"]["R"] == pytest.approx(60 * 540 / 257, abs=0.1)
+    assert (
+        client.get(f"/api/destinations/{destination}/readout", {"x": 9e6, "y": -4}).json()["x"]
+        == 119
+    )
+
+
+def test_tac_rule_lowers_the_highest_tac(client, destination) -> None:
+    free = client.get(f"/api/destinations/{destination}/inks").json()
+    changes = json.dumps({"ink_rules": {"tac": 130, "black": {"method": "gcr"}}})
+    ruled = client.get(f"/api/destinations/{destination}/inks", {"changes": changes}).json()
+    assert free["tac_max"] > 155
+    assert ruled["tac_max"] <= 130.5
+    assert ruled["tac_rule"] == 130
+    x, y = free["tac_at"]
+    there = client.get(f"/api/destinations/{destination}/readout", {"x": x, "y": y}).json()
+    assert there["tac"] == pytest.approx(free["tac_max"], abs=3)
+
+
+def test_figures_for_four_intents(client, destination) -> None:
+    found = client.get(f"/api/destinations/{destination}/intents").json()
+    assert [f["intent"] for f in found] == ["perceptual", "relative", "saturation", "absolute"]
+    assert all(0 < f["de00_mean"] < f["de00_p95"] for f in found)
+    assert all(20 < f["detail"] < 130 for f in found)
+
+
+def test_neutral_axis_runs_from_paper_to_black(client, destination) -> None:
+    axis = client.get(f"/api/destinations/{destination}/neutral").json()
+    assert axis["inks"]["K"][-1] == pytest.approx(0, abs=0.5)
+    assert axis["inks"]["K"][0] > 80
+    assert axis["print_lightness"] == sorted(axis["print_lightness"])
+
+
+def change(client, destination: int, **changes):
+    return client.patch(f"/api/destinations/{destination}", changes, format="json")
+
+
+def test_undo_and_redo_reach_back_over_200_steps(client, destination) -> None:
+    for tac in range(101, 311):
+        assert change(client, destination, ink_rules={"tac": tac}).status_code == 200
+    for _ in range(205):
+        state = client.post(f"/api/destinations/{destination}/undo").json()
+    assert state["recipe"]["ink_rules"]["tac"] == 105
+    state = client.post(f"/api/destinations/{destination}/redo").json()
+    assert state["recipe"]["ink_rules"]["tac"] == 106
+    state = change(client, destination, intent="absolute").json()
+    assert state["can_redo"] is False
+
+
+def test_undo_at_the_beginning_is_a_conflict(client, destination) -> None:
+    answer = client.post(f"/api/destinations/{destination}/undo")
+    assert answer.status_code == 409
+    assert answer.json()["title"] == "There is nothing to undo."
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"intent": "nice"}, {"ink_rules": {"tac": "x"}}, {"ink_rules": 5}, {"source": "0" * 64},
+        {"source": "../../secret"}, {"delivery": {"bits": 12}}, {"delivery": 3}, {"ink_rules": {"limits": [1]}},
+    ],
+)  # fmt: skip
+def test_wrong_changes_are_problems_and_change_nothing(client, destination, changes) -> None:
+    before = client.get(f"/api/destinations/{destination}").json()
+    answer = client.patch(f"/api/destinations/{destination}", changes, format="json")
+    assert answer.status_code == 400
+    assert answer.json()["title"]
+    assert client.get(f"/api/destinations/{destination}").json()["recipe"] == before["recipe"]
+
+
+@pytest.mark.parametrize(
+    "query",
+    [
+        {"columns": "many"}, {"columns": 99999}, {"w": -5}, {"w": "nan"}, {"veil": "red"}, {"changes": "{"},
+        {"changes": "[]"}, {"changes": '{"intent": 3}'}, {"x": "inf"},
+    ],
+)  # fmt: skip
+def test_wrong_views_are_problems(client, destination, query) -> None:
+    assert client.get(f"/api/destinations/{destination}/view.png", query).status_code == 400
+
+
+def test_views_beyond_the_picture_are_still_pictures(client, destination) -> None:
+    assert view(client, destination, x=5000, y=-700, w=10, h=10, columns=5, rows=5).shape == (
+        5,
+        5,
+        3,
+    )
+
+
+def test_assigning_a_source_changes_the_picture(client, destination) -> None:
+    before = view(client, destination, pane="original")
+    state = change(client, destination, source="romm").json()
+    assert state["source"] == {"profile": "ROMM RGB", "origin": "assigned", "problem": None}
+    assert not np.array_equal(before, view(client, destination, pane="original"))
+
+
+def test_measured_facts_are_kept_until_the_recipe_changes(client, destination) -> None:
+    measured = client.post(f"/api/destinations/{destination}/facts").json()
+    assert measured["facts"]["tac_max"] > 0
+    assert change(client, destination, bpc=False).json()["facts"] == {}
+
+
+def test_conditions_are_added_once(client, job, conditions) -> None:
+    body = {"condition": conditions[0].pk}
+    assert (
+        client.post(f"/api/jobs/{job['id']}/destinations", body, format="json").status_code == 409
+    )
+
+
+def test_others_see_nothing(client, job, destination, django_user_model) -> None:
+    client.force_authenticate(django_user_model.objects.create_user("eve"))
+    assert client.get("/api/jobs").json() == []
+    for url in (
+        f"jobs/{job['id']}",
+        f"destinations/{destination}",
+        f"destinations/{destination}/view.png",
+    ):
+        assert client.get(f"/api/{url}").status_code == 404
+    body = {"artwork": job["artwork"]["id"], "conditions": []}
+    assert client.post("/api/jobs", body, format="json").status_code == 404
+
+
+@pytest.mark.parametrize("mode", ["L", "CMYK"])
+def test_grey_and_cmyk_artwork_has_press_views(client, conditions, mode) -> None:
+    buffer = io.BytesIO()
+    Image.linear_gradient("L").convert(mode).save(buffer, "JPEG")
+    artwork = upload(client, buffer.getvalue(), "g.jpg").json()
+    body = {"artwork": artwork["id"], "conditions": [conditions[1].pk]}
+    made = client.post("/api/jobs", body, format="json").json()["destinations"][0]["id"]
+    assert view(client, made, columns=64, rows=64).shape == (64, 64, 3)
+    assert client.get(f"/api/destinations/{made}/intents").status_code == 200
+    assert client.get(f"/api/destinations/{made}/neutral").status_code == 200
