@@ -8,7 +8,7 @@ from pathlib import Path
 
 import imagecodecs
 import numpy as np
-from PIL import Image
+from PIL import Image, PngImagePlugin
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import NotSupported
@@ -17,6 +17,7 @@ from plinto_core.imaging.tiff import orient
 
 _ORIENTATION = 274
 Image.MAX_IMAGE_PIXELS = None  # check_size decides, before anything is decoded
+PngImagePlugin.MAX_TEXT_CHUNK = 64 << 20  # embedded profiles of a megabyte and more are common
 _ROWS = 256
 
 

@@ -3,7 +3,7 @@ import { afterEach, expect, it } from "vitest";
 
 import { InkBars } from "./InkBars";
 import { INK_DASHES } from "./inks";
-import { NeutralPlot } from "./NeutralPlot";
+import { NeutralPlot, spread } from "./NeutralPlot";
 
 afterEach(cleanup);
 
@@ -20,4 +20,8 @@ it("draws one curve an ink and tells them apart without colour", () => {
   expect(lines).toHaveLength(4);
   expect(new Set(lines.map((l) => l.getAttribute("stroke-dasharray"))).size).toBe(4);
   expect(new Set(Object.values(INK_DASHES)).size).toBe(4);
+});
+
+it("keeps curve labels apart and in order", () => {
+  expect(spread([50, 52, 10, 51], 12)).toEqual([50, 74, 10, 62]);
 });

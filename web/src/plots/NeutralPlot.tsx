@@ -11,6 +11,17 @@ const PAD = { left: 44, right: 26, top: 8, bottom: 26 };
 const px = (darkness: number) => PAD.left + (darkness / 100) * (W - PAD.left - PAD.right);
 const py = (percent: number) => H - PAD.bottom - (percent / 100) * (H - PAD.top - PAD.bottom);
 
+/** Push label positions apart to at least `gap`, in their order, moving each as little as needed. */
+export function spread(positions: number[], gap = 12): number[] {
+  const order = positions.map((_, i) => i).sort((a, b) => (positions[a] ?? 0) - (positions[b] ?? 0));
+  const out = [...positions];
+  order.forEach((i, k) => {
+    const above = order[k - 1];
+    if (above !== undefined) out[i] = Math.max(out[i] ?? 0, (out[above] ?? 0) + gap);
+  });
+  return out;
+}
+
 /** Inks along the grey axis: paper on the left, the darkest grey on the right. */
 export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
   const [at, setAt] = useState<number | null>(null);
@@ -25,6 +36,7 @@ export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
     setAt(best);
   };
   const line = (values: number[]) => values.map((v, i) => `${px(darkness[i] ?? 0).toFixed(1)},${py(v).toFixed(1)}`).join(" ");
+  const labels = spread(names.map((n) => py(axis.inks[n]?.[0] ?? 0)));
   const hover = at === null ? null : (darkness[at] ?? null);
   return (
     <Box
@@ -41,13 +53,12 @@ export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
       {[100, 75, 50, 25, 0].map((l) => (
         <text key={l} x={px(100 - l)} y={H - 12} fontSize="11" textAnchor="middle" fill="currentColor">{l === 100 ? "L* 100" : l}</text>
       ))}
-      {names.map((name) => {
+      {names.map((name, i) => {
         const values = axis.inks[name] ?? [];
-        const end = values[0] ?? 0;
         return (
           <g key={name}>
             <polyline points={line(values)} fill="none" stroke={inkColour(name)} strokeWidth={name === "K" ? 2.2 : 1.8} strokeDasharray={INK_DASHES[name]} style={name === "K" ? { stroke: "currentColor" } : undefined} />
-            <text x={W - PAD.right + 5} y={py(end) + 4} fontSize="11" fontWeight="700" fill="currentColor">{name}</text>
+            <text x={W - PAD.right + 5} y={(labels[i] ?? 0) + 4} fontSize="11" fontWeight="700" fill="currentColor">{name}</text>
           </g>
         );
       })}

@@ -66,7 +66,8 @@ export function InksStage({ destination, control, onMark }: StageProps) {
           <Explained text={f.exact ? "The largest sum of inks over every pixel of the picture." : "The largest sum of inks, on a reduced copy because the picture is very large."}>
             Highest TAC <b>{f.tac_max.toFixed(0)} %</b> of {f.tac_rule.toFixed(0)} %
           </Explained>
-          , at x {f.tac_at[0]}, y {f.tac_at[1]}.
+          <br />
+          at x {f.tac_at[0]}, y {f.tac_at[1]}
         </Typography>
       )}
       {f && <Button sx={{ mt: 0.75 }} onClick={() => onMark([f.tac_at[0] ?? 0, f.tac_at[1] ?? 0])}>Show where</Button>}

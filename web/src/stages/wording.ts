@@ -25,8 +25,8 @@ export const INTENT_SENTENCES: Record<Intent, string> = {
 };
 
 export const METHOD_NAMES = {
-  gcr: "GCR, grey component replacement",
-  ucr: "UCR, under colour removal",
+  gcr: "Grey component, GCR",
+  ucr: "Under colour removal, UCR",
   none: "No black",
   maximum: "Maximum black",
 } as const;
@@ -64,7 +64,7 @@ export function inksFact(recipe: Recipe, destination: Destination): string {
   const reached = tac_max === undefined ? "" : `TAC ${tac_max.toFixed(0)} of ${(tac_rule ?? 0).toFixed(0)} %`;
   if (!recipe.ink_rules) return `${reached || "measuring"}, as profiled`;
   const black = recipe.ink_rules.black;
-  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_NAMES[black.method].split(",")[0];
+  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_NAMES[black.method].split(", ").at(-1);
   return `${reached || "measuring"}, ${how ?? ""}`;
 }
 
