@@ -14,7 +14,14 @@ import pytest
 from playwright.sync_api import Browser, Page, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
-FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-gpu"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-gpu",
+]
 
 
 @pytest.fixture(scope="session")

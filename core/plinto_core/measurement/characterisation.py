@@ -18,10 +18,10 @@ FEWEST_PATCHES = 150
 MOST_PATCHES = 20_000
 _SPECTRAL = re.compile(r"^(?:SPECTRAL_?)?(?:NM_?|R_?|SPECTRAL_?)?(\d{3})(?:\.0+)?(?:_?NM)?$")
 _DEVICE: list[tuple[str, ...]] = [
-    ("CMYK_C", "C"),
-    ("CMYK_M", "M"),
-    ("CMYK_Y", "Y"),
-    ("CMYK_K", "K"),
+    ("CMYK_C", "C", "4CLR_1"),
+    ("CMYK_M", "M", "4CLR_2"),
+    ("CMYK_Y", "Y", "4CLR_3"),
+    ("CMYK_K", "K", "4CLR_4"),
 ]
 _LAB: list[tuple[str, ...]] = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
 _XYZ: list[tuple[str, ...]] = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]

@@ -68,6 +68,7 @@ class Workers:
 def serve(host: str, port: int, workers: int) -> None:
     """Serve until interrupted."""
     from plinto_core.warm_up import warm_up
+    import numba
     from waitress import create_server
 
     from plinto_server import store
@@ -76,11 +77,13 @@ def serve(host: str, port: int, workers: int) -> None:
     call_command("migrate", verbosity=0)
     store.clear_scratch()
     warm_up()
+    # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.
+    threads = 1 if numba.threading_layer() == "workqueue" else 6
     server = create_server(
         application,
         host=host,
         port=port,
-        threads=6,
+        threads=threads,
         channel_timeout=300,
         max_request_body_size=5 << 30,
     )
