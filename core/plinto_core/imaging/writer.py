@@ -56,10 +56,8 @@ def write_picture(
 ) -> None:
     """Write (height, width, channels) given as bands of rows. Leaves nothing behind on failure."""
     height, width, channels = shape
-    if options.format == "PNG" and channels >= 4:
+    if options.format == "PNG" and channels == 4:
         raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
-    if options.format == "JPEG" and channels > 4:
-        raise BadRecipe("JPEG holds four inks at most.", remedy="Choose TIFF.")
     if options.format == "JPEG" and options.bits == 16:
         raise BadRecipe("JPEG holds 8 bits per channel only.", remedy="Choose 8 bits or TIFF.")
     if options.format == "JPEG" and max(height, width) > _JPEG_EDGE:
@@ -122,11 +120,6 @@ def _encoded(strips: Iterator[Pixels], compression: str) -> Iterator[bytes]:
             yield waiting.popleft().result()
 
 
-def _ink_tags(channels: int) -> list[tuple[int, int, int, int, bool]]:
-    """InkSet "not CMYK" and NumberOfInks for more than four inks (TIFF 6.0, section 16)."""
-    return [(332, 3, 1, 2, True), (334, 3, 1, channels, True)] if channels > 4 else []
-
-
 def _write_tiff(
     path: Path, bands: Iterator[Pixels], shape: tuple[int, int, int], options: OutputOptions
 ) -> None:
@@ -141,9 +134,7 @@ def _write_tiff(
             encoded,
             shape=(height, width) if flat else shape,
             dtype=np.uint16 if options.bits == 16 else np.uint8,
-            photometric={1: "minisblack", 3: "rgb"}.get(channels, "separated"),
-            extrasamples=[] if channels > 4 else None,
-            extratags=_ink_tags(channels),
+            photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
             planarconfig=None if flat else "contig",
             rowsperstrip=rows,
             compression=compression,

@@ -24,7 +24,6 @@ from plinto_core.recipes.sources import Resolve, SourceChoice, choose_source
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.link import DeviceLink
 
-NOT_WRITTEN = ("Lab ", "XYZ ", "Luv ", "YCbr", "Yxy ", "HSV ", "HLS ")
 SAMPLES = 200_000
 """About how many pixels the report's colour statistics are measured on."""
 
@@ -109,10 +108,10 @@ def run_recipe(
         facts = picture.facts
         chosen = choose_source(facts, recipe.source, resolve)
         destination = resolve(recipe.destination)
-        if destination.channels == 2 or destination.colour_space in NOT_WRITTEN:
+        if destination.channels not in (1, 3, 4) or destination.colour_space in ("Lab ", "XYZ "):
             raise NotSupported(
-                f"Pictures in {destination.colour_space.strip()} cannot be written.",
-                remedy="Choose an RGB, grey, CMYK or n-colour destination.",
+                f"Pictures of {destination.channels} inks cannot be written.",
+                remedy="Choose an RGB, grey or CMYK destination.",
             )
         route = route_for(recipe, chosen.profile, destination)
         progress(0.01)

@@ -51,21 +51,6 @@ def test_png_carries_profile_and_resolution(tmp_path, channels, bits) -> None:
         assert picture.facts.resolution == pytest.approx((200, 200), abs=0.1)
 
 
-def test_more_than_four_inks_are_marked_as_such(tmp_path) -> None:
-    data = np.random.default_rng(3).integers(0, 65536, (50, 40, 7)).astype(np.uint16)
-    write_picture(tmp_path / "n.tif", bands(data, 20), data.shape, OutputOptions("TIFF", 16))
-    with tifffile.TiffFile(tmp_path / "n.tif") as file:
-        page = file.pages[0]
-        assert np.array_equal(page.asarray(), data)
-        assert (page.photometric.name, page.tags[332].value, page.tags[334].value) == (
-            "SEPARATED",
-            2,
-            7,
-        )
-    with pytest.raises(BadRecipe, match="four inks"):
-        write_picture(tmp_path / "n.jpg", iter([]), (2, 2, 5), OutputOptions("JPEG", 8))
-
-
 @pytest.mark.parametrize("channels", [1, 3, 4])
 def test_jpeg_keeps_colours_and_profile(tmp_path, channels) -> None:
     data = np.broadcast_to(np.array([40, 90, 160, 220][:channels], np.uint8), (32, 48, channels))

@@ -67,8 +67,8 @@ class Workers:
 
 def serve(host: str, port: int, workers: int) -> None:
     """Serve until interrupted."""
-    from plinto_core.warm_up import warm_up
     import numba
+    from plinto_core.warm_up import warm_up
     from waitress import create_server
 
     from plinto_server import store
