@@ -9,6 +9,7 @@ from pathlib import Path
 
 import imagecodecs
 import numpy as np
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import CoreError
 from plinto_core.icc import Profile

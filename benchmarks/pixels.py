@@ -19,6 +19,7 @@ from pathlib import Path
 import imagecodecs
 import numpy as np
 import tifffile
+
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ

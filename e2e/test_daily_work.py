@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 import tifffile
 from playwright.sync_api import Page, expect
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.icc import Profile
 from plinto_core.recipes import parse_recipe
@@ -222,6 +223,66 @@ def test_panes_move_together(screen: Page) -> None:
     screen.keyboard.press("w")
     settled(screen)
     assert "x=0.00&y=0.00" in shown(screen)
+
+
+def layout(page: Page, name: str) -> None:
+    page.get_by_role("button", name="View, ").click()
+    page.get_by_role("menuitem", name=name).click()
+    settled(page)
+
+
+def test_four_intents_and_all_conditions_at_once(screen: Page) -> None:
+    screen.get_by_label("Open Aurora curtain").click()
+    settled(screen)
+    layout(screen, "Four intents")
+    panes = screen.locator('[data-pane="proof"]')
+    expect(panes).to_have_count(4)
+    sources = {img.get_attribute("src") for img in screen.locator("[data-pane] img").all()}
+    assert len({fetched(screen, url or "") for url in sources}) == 4
+    layout(screen, "Conditions of this job")
+    expect(panes).to_have_count(3)
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text("Sheetfed coated")
+    box = panes.first.bounding_box()
+    assert box
+    screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    screen.mouse.wheel(0, -600)
+    settled(screen)
+    regions = {
+        url.split("&x=")[1].split("&columns")[0]
+        for url in (
+            img.get_attribute("src") or "" for img in screen.locator("[data-pane] img").all()
+        )
+    }
+    assert len(regions) == 1
+
+
+def test_maps_have_a_scale(screen: Page) -> None:
+    screen.get_by_label("Open Aurora curtain").click()
+    settled(screen)
+    picture = fetched(screen, shown(screen))
+    for name, end in (("Map of differences", "20 ΔE00"), ("Map of total ink", "320 %")):
+        screen.get_by_label("What the panes show").locator("..").click()
+        screen.get_by_role("option", name=name).click()
+        expect(screen.get_by_test_id("map-scale")).to_contain_text(end)
+        settled(screen)
+        assert fetched(screen, shown(screen)) != picture
+
+
+def test_a_delivery_is_cancelled(screen: Page, tmp_path: Path) -> None:
+    noise = np.random.default_rng(1).integers(0, 65536, (3600, 4200, 3)).astype(np.uint16)
+    path = tmp_path / "large_noise.tif"
+    tifffile.imwrite(path, noise, photometric="rgb")
+    screen.get_by_label("Artwork file").set_input_files(path)
+    screen.get_by_role("checkbox", name="Newsprint").check(timeout=60_000)
+    screen.get_by_role("button", name="Start the job").click()
+    stage(screen, "Deliver")
+    screen.get_by_role("button", name="Deliver", exact=True).last.click()
+    row = screen.get_by_label("Deliveries").get_by_role("listitem").first
+    expect(row).to_have_attribute("data-state", "running")
+    expect(row.get_by_role("progressbar")).to_be_visible()
+    row.get_by_role("button", name="Cancel").click()
+    expect(row).to_have_attribute("data-state", "cancelled", timeout=30_000)
+    expect(row.get_by_role("button", name="Run again")).to_be_visible()
 
 
 def test_keys_are_listed_and_deep_links_open(screen: Page) -> None:

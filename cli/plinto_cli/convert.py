@@ -6,12 +6,12 @@ from pathlib import Path
 from typing import Any
 
 import click
+
+from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.recipes import parse_recipe, run_recipe
-
-from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
 
 INTENTS = click.Choice(["perceptual", "relative", "saturation", "absolute"])
 

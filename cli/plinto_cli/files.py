@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 import click
+
 from plinto_core.arrays import Progress
 from plinto_core.errors import BadInput
 from plinto_core.icc import Profile

@@ -5,12 +5,12 @@ from __future__ import annotations
 import sys
 
 import click
-from plinto_core.errors import CoreError
 
 from plinto_cli.convert import convert_command, recipe_group
 from plinto_cli.path import path_command
 from plinto_cli.profiles import build_command, profile_group
 from plinto_cli.service import demo_command, serve_command, warm_up_command, worker_command
+from plinto_core.errors import CoreError
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})

@@ -9,11 +9,11 @@ from pathlib import Path
 
 import click
 import numpy as np
+
+from plinto_cli.files import resolve_profile, write_bytes
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.recipes.colour_path import LAB, PathStep, follow_path
-
-from plinto_cli.files import resolve_profile, write_bytes
 
 _INTENTS = ("perceptual", "relative", "saturation", "absolute")
 

@@ -7,13 +7,13 @@ import sys
 from pathlib import Path
 
 import click
+
+from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 from plinto_core.characterise.build import BuildSettings, build_profile, parse_settings
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.describe import describe_profile
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import read_characterisation
-
-from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 
 
 @click.group("profile")

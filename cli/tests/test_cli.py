@@ -12,6 +12,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
+
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.inks.rules import parse_ink_rules

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from hypothesis import HealthCheck, settings
+
 from plinto_core.characterise import BuildResult, BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.icc import Profile
@@ -11,6 +13,10 @@ from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
+
+# Machines that run the tests may be slow and shared; slowness is not what these tests look for.
+settings.register_profile("steady", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("steady")
 
 
 @pytest.fixture(scope="session")

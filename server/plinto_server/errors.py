@@ -6,10 +6,11 @@ import logging
 from typing import Any
 
 from django.http import HttpRequest, JsonResponse
-from plinto_core.errors import CoreError
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
+
+from plinto_core.errors import CoreError
 
 CONTENT_TYPE = "application/problem+json"
 log = logging.getLogger("plinto")

@@ -12,6 +12,8 @@ import numpy as np
 import pytest
 import tifffile
 from django.contrib.auth import get_user_model
+from rest_framework.test import APIClient
+
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.inks.rules import parse_ink_rules
@@ -19,7 +21,6 @@ from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.transform.working_spaces import standard_profile
-from rest_framework.test import APIClient
 from uploading import upload
 
 

@@ -8,6 +8,7 @@ import pytest
 import tifffile
 from django.conf import settings
 from PIL import Image
+
 from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from uploading import upload

@@ -16,6 +16,7 @@ import tifffile
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.run import route_for

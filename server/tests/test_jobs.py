@@ -6,10 +6,12 @@ import json
 import numpy as np
 import pytest
 from PIL import Image
+
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.run import route_for
 from plinto_core.transform import convert
 from plinto_core.transform.working_spaces import standard_profile
+from plinto_server.apps.jobs import rendering
 from plinto_server.apps.profiles.services import load_profile
 from uploading import upload
 
@@ -69,6 +71,28 @@ def test_veil_has_its_colour_and_covers_what_does_not_fit(client, destination) -
     ).json()
     assert 0.02 < covered.mean() < 0.9
     assert readout["out_of_gamut"] is True
+
+
+def test_distance_map_follows_its_scale(client, destination) -> None:
+    shown = view(client, destination, map="distance", columns=120, rows=90)
+    r = client.get(f"/api/destinations/{destination}/readout", {"x": 60, "y": 45}).json()
+    scale = rendering.distance_scale().astype(int)
+    nearest = np.abs(scale - shown[45, 60].astype(int)).sum(axis=1).argmin()
+    assert nearest / 255 * rendering.MAP_SCALE == pytest.approx(min(r["de00"], 20), abs=0.7)
+    assert (np.diff(scale @ [0.2126, 0.7152, 0.0722]) >= -0.5).all()
+
+
+def test_total_ink_map_darkens_with_ink_and_marks_what_is_over_the_rule(
+    client, destination
+) -> None:
+    shown = view(client, destination, map="tac", veil="00ff00", columns=120, rows=90)
+    assert not (shown == [0, 255, 0]).all(axis=2).any()
+    totals = []
+    for x, y in ((5, 5), (110, 80)):
+        totals.append(
+            client.get(f"/api/destinations/{destination}/readout", {"x": x, "y": y}).json()["tac"]
+        )
+    assert (totals[0] > totals[1]) == (int(shown[5, 5, 0]) < int(shown[80, 110, 0]))
 
 
 def test_unsaved_changes_show_and_are_not_kept(client, destination) -> None:
@@ -156,7 +180,7 @@ def test_wrong_changes_are_problems_and_change_nothing(client, destination, chan
     "query",
     [
         {"columns": "many"}, {"columns": 99999}, {"w": -5}, {"w": "nan"}, {"veil": "red"}, {"changes": "{"},
-        {"changes": "[]"}, {"changes": '{"intent": 3}'}, {"x": "inf"},
+        {"changes": "[]"}, {"map": "treasure"}, {"changes": '{"intent": 3}'}, {"x": "inf"},
     ],
 )  # fmt: skip
 def test_wrong_views_are_problems(client, destination, query) -> None:

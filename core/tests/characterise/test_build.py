@@ -7,6 +7,7 @@ import io
 import numpy as np
 import pytest
 from PIL import Image, ImageCms
+
 from plinto_core.characterise import BuildSettings, build_profile, fit_forward_model
 from plinto_core.characterise.build import parse_settings
 from plinto_core.colorimetry import D50, XYZ_to_Lab, delta_e_2000

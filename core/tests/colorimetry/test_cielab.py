@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+
 from plinto_core.colorimetry import (
     D50,
     Lab_to_LCh,

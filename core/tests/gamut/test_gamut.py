@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+
 from plinto_core.colorimetry import Lab_to_LCh
 from plinto_core.gamut import LOOKS, GamutBoundary, map_colours
 from plinto_core.gamut.mapping import compress_lightness

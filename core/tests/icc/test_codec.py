@@ -10,6 +10,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PIL import ImageCms
+
 from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.curves import ParametricCurve, SampledCurve, parse_curve

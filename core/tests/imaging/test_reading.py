@@ -13,6 +13,7 @@ import tifffile
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PIL import Image
+
 from plinto_core.errors import BadImage, CoreError, NotSupported
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.tiff import orient

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
+
 from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.imaging import OutputOptions, open_picture, write_picture
 from plinto_core.imaging.writer import format_of

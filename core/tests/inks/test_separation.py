@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate

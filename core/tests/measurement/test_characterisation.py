@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+
 from plinto_core.colorimetry import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.spectra import WAVELENGTHS
 from plinto_core.errors import BadMeasurement

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import BadProfile, BadRecipe, Cancelled
 from plinto_core.imaging import open_picture

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.simulator.press import predicted_lab
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import imagecodecs
 import numpy as np
 import pytest
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.transform import convert, lab_of_device

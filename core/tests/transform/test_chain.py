@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+
 from plinto_core.colorimetry import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadProfile, NotSupported
 from plinto_core.icc import Profile

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import NotSupported
 from plinto_core.transform import convert, lab_of_device

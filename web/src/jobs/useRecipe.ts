@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 
+import { coloursOf } from "../viewer/layouts";
 import { api, ask, type Destination, type Job, type Recipe } from "../api";
 
 export type Changes = Partial<Pick<Recipe, "source" | "intent" | "bpc" | "ink_rules">> & {
@@ -44,8 +45,7 @@ export function useRecipe(job: Job, destination: Destination) {
     [destination.recipe, live],
   );
   const changes = Object.keys(live).length ? JSON.stringify(live) : "";
-  const { source, intent, bpc, ink_rules } = recipe;
-  const colours = JSON.stringify({ source, intent, bpc, ink_rules });
+  const colours = coloursOf(recipe);
   return {
     recipe,
     /** Unsaved changes as JSON for the server, empty when none. */

@@ -1,6 +1,7 @@
-import { Box } from "@mui/material";
+import { Box, MenuItem, Select } from "@mui/material";
 
 import { Sentence } from "../shell";
+import { type Look, MAPS } from "../viewer";
 import { Toggle } from "./controls";
 import type { StageProps } from "./StageRail";
 import { INTENT_SENTENCES } from "./wording";
@@ -30,6 +31,9 @@ export function PressViewStage({ destination, control, look, onLook }: StageProp
       >
         <Box component="input" type="color" aria-label="Colour of the veil" value={look.veil} onChange={(e) => onLook({ ...look, veil: e.target.value })} sx={{ width: 26, height: 18, p: 0, border: 1, borderColor: "text.secondary", bgcolor: "transparent" }} />
       </Toggle>
+      <Select fullWidth sx={{ mt: 0.5 }} value={look.map} displayEmpty inputProps={{ "aria-label": "What the panes show" }} onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}>
+        {Object.entries(MAPS).map(([key, name]) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
+      </Select>
       <Sentence>
         {INTENT_SENTENCES[recipe.intent]}
         {facts && ` Here ${facts.out_of_gamut.toFixed(1)} % of the picture lies outside what ${destination.condition.name} prints; the print differs by ${facts.de00_mean.toFixed(1)} ΔE00 on average and keeps ${facts.detail.toFixed(0)} % of the detail.`}

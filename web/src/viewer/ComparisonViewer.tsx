@@ -1,16 +1,18 @@
-import { Box, ButtonBase, Divider, Menu, MenuItem, Typography } from "@mui/material";
+import { Box, ButtonBase, Typography } from "@mui/material";
 import { useMemo, useRef, useState } from "react";
 
 import type { Destination, Job } from "../api";
 import type { RecipeControl } from "../jobs/useRecipe";
 import { useCommands } from "../shell/useCommands";
-import { INTENT_NAMES } from "../stages/wording";
 import { SURROUNDS, type Surround } from "../theme";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
+import { gridOf, type Layout, ORIGINAL_LABEL, panesOf } from "./layouts";
 import type { Look } from "./look";
+import { MapScale } from "./MapScale";
 import { Pane } from "./Pane";
 import type { Pointer } from "./usePointer";
 import { useSize } from "./useSize";
+import { ViewMenu } from "./ViewMenu";
 
 interface Props {
   job: Job;
@@ -21,17 +23,20 @@ interface Props {
   mark: [number, number] | null;
 }
 
-/** Original beside press view, locked in pan and zoom; one key flips in place. */
+const CAPTION = 30;
+
+/** The pictures compared, locked in pan and zoom; one key flips press views to the original. */
 export function ComparisonViewer({ job, destination, control, look, pointer, mark }: Props) {
   const stage = useRef<HTMLDivElement>(null);
   const room = useSize(stage);
-  const [menu, setMenu] = useState<HTMLElement | null>(null);
-  const [single, setSingle] = useState(false);
+  const [layout, setLayout] = useState<Layout>("pair");
   const [flipped, setFlipped] = useState(false);
   const [surround, setSurround] = useState<Surround>("mid");
   const [chosen, setChosen] = useState<Camera | null>(null);
   const picture: Size = job.artwork.facts;
-  const pane: Size = { width: single ? room.width : Math.floor(room.width / 2), height: room.height };
+  const views = panesOf(layout, job, destination, control.recipe);
+  const { columns, rows } = gridOf(views.length);
+  const pane: Size = { width: Math.floor(room.width / columns), height: Math.floor(room.height / rows) - CAPTION };
   const camera = useMemo(
     () => (chosen ? held(chosen, picture, pane) : wholePicture(picture, pane)),
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -40,39 +45,29 @@ export function ComparisonViewer({ job, destination, control, look, pointer, mar
   const actual = () => setChosen({ cx: camera.cx, cy: camera.cy, scale: 1 / window.devicePixelRatio });
   useCommands({ flip: () => setFlipped(!flipped), whole: () => setChosen(null), actual });
   const grey = SURROUNDS[surround];
-  const proofName = `${destination.condition.name}, ${INTENT_NAMES[control.recipe.intent].toLowerCase()}`;
-  const originalName = "Original, as an sRGB screen shows it";
-  const shared = { job, destination, control, look, camera, picture, size: pane, onCamera: setChosen, pointer, mark };
-  const small = { fontSize: 12, px: 1, height: 24, color: "inherit", border: "1px solid", borderColor: "transparent", "&[aria-pressed=true]": { borderColor: "currentColor" } };
+  const rule = control.recipe.ink_rules?.tac ?? destination.condition.ink_rules.tac;
+  const flip = { fontSize: 12, px: 1, height: 24, color: "inherit", border: "1px solid", borderColor: flipped ? "currentColor" : "transparent" };
   return (
-    <Box sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column", bgcolor: grey.colour, color: grey.ink }}>
-      <Box ref={stage} sx={{ flex: 1, minHeight: 0, display: "flex", overflow: "hidden" }}>
-        {room.width > 0 && (
-          <>
-            {!single && <Pane {...shared} kind="original" label={originalName} />}
-            <Pane {...shared} kind={flipped ? "original" : "proof"} label={flipped ? originalName : proofName} />
-          </>
-        )}
-      </Box>
-      <Box sx={{ flex: "none", height: 32, display: "grid", gridTemplateColumns: single ? "1fr auto" : "1fr 1fr", alignItems: "center", typography: "body2" }}>
-        {!single && <Typography variant="body2" noWrap sx={{ pl: 1.75 }}>{originalName}</Typography>}
-        <Box sx={{ display: "flex", alignItems: "center", gap: 0.25, pl: 1.75, pr: 1, minWidth: 0, gridColumn: single ? "1 / -1" : undefined }}>
-          <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: 650 }} data-testid="proof-caption">{flipped ? originalName : proofName}</Typography>
-          <ButtonBase sx={small} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>Flip (J)</ButtonBase>
-          <ButtonBase sx={small} onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu">View, {Math.round(camera.scale * window.devicePixelRatio * 100)} %</ButtonBase>
-          <Menu anchorEl={menu} open={Boolean(menu)} onClose={() => setMenu(null)}>
-            <MenuItem selected={!chosen} onClick={() => { setChosen(null); setMenu(null); }}>Whole picture (W)</MenuItem>
-            <MenuItem onClick={() => { actual(); setMenu(null); }}>One pixel to one pixel (Q)</MenuItem>
-            <Divider />
-            <MenuItem selected={!single} onClick={() => { setSingle(false); setMenu(null); }}>Two panes</MenuItem>
-            <MenuItem selected={single} onClick={() => { setSingle(true); setMenu(null); }}>One pane</MenuItem>
-            <Divider />
-            {Object.entries(SURROUNDS).map(([key, s]) => (
-              <MenuItem key={key} selected={key === surround} onClick={() => { setSurround(key as Surround); setMenu(null); }}>Surround: {s.label}</MenuItem>
-            ))}
-          </Menu>
-        </Box>
-      </Box>
+    <Box ref={stage} sx={{ flex: 1, minHeight: 0, overflow: "hidden", bgcolor: grey.colour, color: grey.ink, display: "grid", gridTemplateColumns: `repeat(${columns}, ${pane.width}px)`, alignContent: "start" }}>
+      {room.width > 0 && views.map((view, i) => {
+        const shown = flipped && view.kind === "proof" ? { ...view, kind: "original" as const, label: ORIGINAL_LABEL } : view;
+        const last = i === views.length - 1;
+        return (
+          <Box key={view.key} sx={{ minWidth: 0 }}>
+            <Pane view={shown} look={look} camera={camera} picture={picture} size={pane} onCamera={setChosen} pointer={pointer} mark={mark} />
+            <Box sx={{ height: CAPTION, display: "flex", alignItems: "center", gap: 0.5, pl: 1.75, pr: 1, typography: "body2" }}>
+              <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: view.kind === "proof" ? 650 : 400 }} data-testid={last ? "proof-caption" : undefined}>{shown.label}</Typography>
+              {shown.kind === "proof" && <MapScale look={look} rule={rule} />}
+              {last && (
+                <>
+                  <ButtonBase sx={flip} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>Flip (J)</ButtonBase>
+                  <ViewMenu percent={camera.scale * window.devicePixelRatio * 100} whole={!chosen} onWhole={() => setChosen(null)} onActual={actual} layout={layout} onLayout={setLayout} surround={surround} onSurround={setSurround} />
+                </>
+              )}
+            </Box>
+          </Box>
+        );
+      })}
     </Box>
   );
 }

@@ -1,21 +1,16 @@
 import { Box } from "@mui/material";
 import { type PointerEvent, type WheelEvent, useRef } from "react";
 
-import type { Destination, Job } from "../api";
-import type { RecipeControl } from "../jobs/useRecipe";
 import { type Camera, held, type Size, toPane, toPicture, visibleBox, zoomAt } from "./geometry";
+import type { PaneView } from "./layouts";
 import type { Look } from "./look";
 import type { Pointer } from "./usePointer";
 import { usePicture } from "./usePicture";
 import { viewUrl } from "./viewUrl";
 
 interface Props {
-  job: Job;
-  destination: Destination;
-  control: RecipeControl;
+  view: PaneView;
   look: Look;
-  kind: "original" | "proof";
-  label: string;
   camera: Camera;
   picture: Size;
   size: Size;
@@ -27,25 +22,25 @@ interface Props {
 const PAN = 48;
 
 /** One picture in its surround; drags, wheels and arrow keys move every pane. */
-export function Pane({ destination, control, look, kind, label, camera, picture, size, onCamera, pointer, mark }: Props) {
+export function Pane({ view, look, camera, picture, size, onCamera, pointer, mark }: Props) {
   const drag = useRef<{ x: number; y: number; camera: Camera } | null>(null);
   const box = visibleBox(camera, picture, size);
   const dense = Math.min(2, window.devicePixelRatio);
   const fits = (n: number) => Math.max(1, Math.min(4096, Math.round(n)));
   const request = {
-    destination: destination.id,
+    destination: view.destination,
     box,
     columns: fits(box.w * camera.scale * dense),
     rows: fits(box.h * camera.scale * dense),
-    colours: control.colours,
+    colours: view.colours,
     look,
   };
   const ready = size.width > 0 && size.height > 0;
-  const proof = usePicture(ready && kind === "proof" ? viewUrl({ ...request, pane: "proof" }) : null, box);
+  const proof = usePicture(ready && view.kind === "proof" ? viewUrl({ ...request, pane: "proof" }) : null, box);
   // The original depends on its source alone, so that its picture is fetched once.
-  const sourceOnly = JSON.stringify({ source: control.recipe.source });
+  const sourceOnly = JSON.stringify({ source: JSON.parse(view.colours).source });
   const original = usePicture(ready ? viewUrl({ ...request, pane: "original", colours: sourceOnly }) : null, box);
-  const picked = kind === "proof" ? proof : original;
+  const picked = view.kind === "proof" ? proof : original;
   const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
     const r = e.currentTarget.getBoundingClientRect();
     return toPicture(camera, size, e.clientX - r.left, e.clientY - r.top);
@@ -76,7 +71,7 @@ export function Pane({ destination, control, look, kind, label, camera, picture,
   const marked = mark && toPane(camera, size, mark[0] + 0.5, mark[1] + 0.5);
   return (
     <Box
-      role="img" aria-label={label} tabIndex={0} data-pane={kind} data-loading={picked.loading}
+      role="img" aria-label={view.label} tabIndex={0} data-pane={view.kind} data-loading={picked.loading}
       onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag.current = { x: e.clientX, y: e.clientY, camera }; }}
       onPointerMove={move}
       onPointerUp={() => { drag.current = null; }}

@@ -4,6 +4,13 @@ export interface Look {
   black: boolean;
   veilOn: boolean;
   veil: string;
+  map: "" | "distance" | "tac";
 }
 
-export const DEFAULT_LOOK: Look = { paper: false, black: true, veilOn: false, veil: "#b8b8b8" };
+export const DEFAULT_LOOK: Look = { paper: false, black: true, veilOn: false, veil: "#b8b8b8", map: "" };
+
+export const MAPS = {
+  "": "The picture as printed",
+  distance: "Map of differences",
+  tac: "Map of total ink",
+} as const;

@@ -7,13 +7,13 @@ from pathlib import Path
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
-from plinto_core.errors import BadImage
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from plinto_core.errors import BadImage
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork

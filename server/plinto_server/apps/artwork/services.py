@@ -6,12 +6,12 @@ from pathlib import Path
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
+
 from plinto_core.errors import CoreError
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.recipes.sources import embedded_profile
-
 from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork

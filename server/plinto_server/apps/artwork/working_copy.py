@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 from django.conf import settings
+
 from plinto_core.arrays import Pixels
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.kernels.sample import sample_region

@@ -8,7 +8,6 @@ from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import SimulatedCondition, measure_chart
-
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.profiles.services import store_profile
 

@@ -8,12 +8,12 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
-from plinto_core.recipes import Recipe, parse_recipe
 from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from plinto_core.recipes import Recipe, parse_recipe
 from plinto_server.apps.jobs import data, figures, rendering, services
 from plinto_server.apps.jobs.models import Destination, Job
 
@@ -176,6 +176,13 @@ def _veil(request: Request) -> tuple[int, int, int] | None:
     return red, green, blue
 
 
+def _map(request: Request) -> str:
+    chosen = request.query_params.get("map", "")
+    if chosen not in ("", "distance", "tac"):
+        raise exceptions.ValidationError("map must be distance or tac.")
+    return str(chosen)
+
+
 class View(APIView):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
@@ -187,6 +194,7 @@ class View(APIView):
             OpenApiParameter("paper", bool),
             OpenApiParameter("black", bool),
             OpenApiParameter("veil", str),
+            OpenApiParameter("map", str, enum=["distance", "tac"]),
             CHANGES,
         ],
     )
@@ -201,7 +209,10 @@ class View(APIView):
             png = rendering.render_original(artwork, source, box, columns, rows)
         else:
             look = rendering.ProofLook(
-                _flag(request, "paper", False), _flag(request, "black", True), _veil(request)
+                _flag(request, "paper", False),
+                _flag(request, "black", True),
+                _veil(request),
+                _map(request),
             )
             png = rendering.render_proof(destination, recipe, look, box, columns, rows)
         response = HttpResponse(png, content_type="image/png")

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from drf_spectacular.utils import extend_schema_field
-from plinto_core.errors import CoreError
-from plinto_core.recipes import parse_recipe
 from rest_framework import serializers
 
+from plinto_core.errors import CoreError
+from plinto_core.recipes import parse_recipe
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition

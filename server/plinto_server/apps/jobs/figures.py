@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
+
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
@@ -14,10 +15,15 @@ from plinto_core.kernels.apply import max_total
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.sides import xyz_to_device
-
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.models import Destination
-from plinto_server.apps.jobs.rendering import VEIL_SCALE, gamut_link, preview_size, route_of
+from plinto_server.apps.jobs.rendering import (
+    VEIL_SCALE,
+    gamut_link,
+    preview_size,
+    route_of,
+    tac_rule,
+)
 
 EDGE = 220
 EXACT_PIXELS = 24_000_000
@@ -90,13 +96,6 @@ def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
         "exact": level is chain[0],
         "coverage": {n: round(float(s / area) * 100, 1) for n, s in zip(names, sums, strict=True)},
     }
-
-
-def tac_rule(destination: Destination, recipe: Recipe) -> float:
-    """The TAC in force: the recipe's, else the condition's."""
-    if recipe.ink_rules is not None:
-        return recipe.ink_rules.tac
-    return float(destination.condition.ink_rules.get("tac", 400))
 
 
 def readout(destination: Destination, recipe: Recipe, x: int, y: int) -> dict[str, Any]:

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 
 import imagecodecs
 import numpy as np
+
 from plinto_core.arrays import Floats, Pixels
+from plinto_core.colorimetry import Lab_to_XYZ, delta_e_2000
 from plinto_core.icc import Profile
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.route import LINKS, proof_intent
@@ -14,8 +17,8 @@ from plinto_core.recipes.run import route_for
 from plinto_core.transform.chain import convert
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.link import DeviceLink, build_link
+from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.working_spaces import standard_profile
-
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs.models import Destination
@@ -25,6 +28,8 @@ from plinto_server.apps.profiles.services import load_profile
 Box = tuple[float, float, float, float]
 VEIL_SCALE = 20.0
 """dE00 that fills the range of the gamut link."""
+MAP_SCALE = 20.0
+"""dE00 at the end of the distance map's scale."""
 LARGEST_VIEW = 4096
 
 
@@ -35,6 +40,8 @@ class ProofLook:
     paper: bool = False
     black: bool = True
     veil: tuple[int, int, int] | None = None
+    map: str = ""
+    """"" for the picture, "distance" or "tac" for a map in its place"""
 
 
 def route_of(destination: Destination, recipe: Recipe) -> ColourRoute:
@@ -96,6 +103,50 @@ def gamut_link(route: ColourRoute) -> DeviceLink:
     )
 
 
+def _map(route: ColourRoute, look: ProofLook, pixels: Pixels, rule: float) -> Pixels:
+    """Distance of artwork and print on its scale, or total ink as greys up to the rule.
+
+    Ink above the rule (by more than rounding) has the veil's colour.
+    """
+    if look.map == "distance":
+        return distance_scale()[_apply(_distance_link(route), pixels)[..., 0]]
+    total = _apply(route.link(size=preview_size(route)), pixels).astype(np.int32).sum(axis=2)
+    percent = total / 2.55
+    shade = np.clip(255 - percent / rule * 215, 40, 255).astype(np.uint8)
+    shown = np.repeat(shade[..., None], 3, axis=2)
+    shown[percent > rule + 0.5] = look.veil or (255, 0, 160)
+    return shown
+
+
+def _distance_link(route: ColourRoute) -> DeviceLink:
+    def distance(device: Floats) -> Floats:
+        inks = preview_inks(route, device)
+        errors = delta_e_2000(route.source_lab(device), route.print_lab(inks))
+        return errors[:, None] / MAP_SCALE
+
+    size = preview_size(route)
+    return LINKS.get(
+        f"distance:{route.key}", lambda: build_link(distance, route.source.channels, size=size)
+    )
+
+
+@cache
+def distance_scale() -> Pixels:
+    """(256, 3) sRGB of the scale from 0 to MAP_SCALE dE00: steady in lightness, blue to yellow."""
+    share = np.linspace(0, 1, 256)
+    stops = np.array([[14.0, 4, -26], [38, 2, -22], [62, -2, 8], [93, -6, 62]])
+    lab = np.stack([np.interp(share, np.linspace(0, 1, 4), stops[:, i]) for i in range(3)], axis=1)
+    rgb = xyz_to_device(standard_profile("srgb"), Lab_to_XYZ(lab), 1)
+    return np.asarray(np.round(rgb * 255), dtype=np.uint8)
+
+
+def tac_rule(destination: Destination, recipe: Recipe) -> float:
+    """The TAC in force: the recipe's, else the condition's."""
+    if recipe.ink_rules is not None:
+        return recipe.ink_rules.tac
+    return float(destination.condition.ink_rules.get("tac", 400))
+
+
 def _apply(link: DeviceLink, pixels: Pixels) -> Pixels:
     rows, columns, channels = pixels.shape
     return link.apply(pixels.reshape(-1, channels), bits=8).reshape(rows, columns, -1)
@@ -119,6 +170,8 @@ def render_proof(
     """The press view of a region, with the veil where asked."""
     route = route_of(destination, recipe)
     pixels = working_copy.region(destination.job.artwork.sha256, box, columns, rows)
+    if look.map:
+        return encode(_map(route, look, pixels, tac_rule(destination, recipe)))
     shown = _apply(proof_link(route, look), pixels)
     if look.veil is not None:
         distance = _apply(gamut_link(route), pixels)[..., 0]

@@ -6,10 +6,10 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.sources import SourceChoice, choose_source
-
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition

@@ -5,13 +5,13 @@ from __future__ import annotations
 from django.http import FileResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
-from plinto_core.errors import BadProfile
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from plinto_core.errors import BadProfile
 from plinto_server import store
 from plinto_server.apps.profiles.models import StoredProfile
 from plinto_server.apps.profiles.services import store_profile

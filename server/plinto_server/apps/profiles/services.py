@@ -9,7 +9,6 @@ from plinto_core.errors import BadProfile
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import CLASSES
 from plinto_core.transform.working_spaces import SPACES, standard_profile
-
 from plinto_server import store
 from plinto_server.apps.profiles.models import StoredProfile
 

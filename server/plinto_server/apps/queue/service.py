@@ -68,9 +68,9 @@ class Workers:
 def serve(host: str, port: int, workers: int) -> None:
     """Serve until interrupted."""
     import numba
-    from plinto_core.warm_up import warm_up
     from waitress import create_server
 
+    from plinto_core.warm_up import warm_up
     from plinto_server import store
     from plinto_server.config.wsgi import application
 

@@ -2,25 +2,27 @@
 
 from __future__ import annotations
 
+import logging
 import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 
-from django.db import connection, transaction
+from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
+
 from plinto_core.errors import Cancelled, CoreError
 from plinto_core.recipes import parse_recipe, run_recipe
-
 from plinto_server import store
 from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
+log = logging.getLogger("plinto")
 BEAT = 2.0
 STALE = timedelta(seconds=12)
 ATTEMPTS = 3
@@ -130,7 +132,11 @@ def _heart(run_id: int) -> Iterator[None]:
 
     def beat() -> None:
         while not stop.wait(BEAT):
-            Run.objects.filter(pk=run_id).update(heartbeat=timezone.now())
+            try:
+                Run.objects.filter(pk=run_id).update(heartbeat=timezone.now())
+            except DatabaseError:
+                # One missed beat is no death; the database may be busy with something long.
+                log.warning("a heartbeat of delivery %s could not be written", run_id)
         connection.close()
 
     thread = threading.Thread(target=beat, daemon=True)

@@ -7,10 +7,10 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
+
 from plinto_core.demo import ARTWORK
 from plinto_core.recipes import parse_recipe
 from plinto_core.simulator import CONDITIONS
-
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork

@@ -1,0 +1,25 @@
+import { Box } from "@mui/material";
+
+import type { Look } from "./look";
+
+/** The distance scale at equal steps, as the server draws it from 0 to 20 dE00. */
+const STEPS = ["#112348", "#2f3d62", "#4c597d", "#727783", "#979788", "#c9c07e", "#fced6e"];
+
+/** What a map's shades mean. */
+export function MapScale({ look, rule }: { look: Look; rule: number }) {
+  if (!look.map) return null;
+  const distance = look.map === "distance";
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, whiteSpace: "nowrap" }} data-testid="map-scale">
+      <span>0</span>
+      <Box aria-hidden sx={{ width: 92, height: 9, background: distance ? `linear-gradient(90deg, ${STEPS.join(", ")})` : "linear-gradient(90deg, #ffffff, #282828)" }} />
+      <span>{distance ? "20 ΔE00" : `${rule.toFixed(0)} %`}</span>
+      {!distance && (
+        <>
+          <Box aria-hidden sx={{ width: 11, height: 9, bgcolor: look.veil, ml: 0.75 }} />
+          <span>over</span>
+        </>
+      )}
+    </Box>
+  );
+}

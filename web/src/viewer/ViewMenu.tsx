@@ -1,0 +1,39 @@
+import { ButtonBase, Divider, Menu, MenuItem } from "@mui/material";
+import { useState } from "react";
+
+import { SURROUNDS, type Surround } from "../theme";
+import { type Layout, LAYOUTS } from "./layouts";
+
+interface Props {
+  percent: number;
+  whole: boolean;
+  onWhole: () => void;
+  onActual: () => void;
+  layout: Layout;
+  onLayout: (layout: Layout) => void;
+  surround: Surround;
+  onSurround: (surround: Surround) => void;
+}
+
+/** Size, layout and surround of the pictures. */
+export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, surround, onSurround }: Props) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const item = (key: string, label: string, selected: boolean, act: () => void) => (
+    <MenuItem key={key} selected={selected} onClick={() => { act(); setAnchor(null); }}>{label}</MenuItem>
+  );
+  return (
+    <>
+      <ButtonBase sx={{ fontSize: 12, px: 1, height: 24, whiteSpace: "nowrap" }} onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
+        View, {Math.round(percent)} %
+      </ButtonBase>
+      <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)}>
+        {item("whole", "Whole picture (W)", whole, onWhole)}
+        {item("actual", "One pixel to one pixel (Q)", false, onActual)}
+        <Divider />
+        {Object.entries(LAYOUTS).map(([key, label]) => item(key, label, key === layout, () => onLayout(key as Layout)))}
+        <Divider />
+        {Object.entries(SURROUNDS).map(([key, s]) => item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)))}
+      </Menu>
+    </>
+  );
+}
