@@ -256,6 +256,21 @@ def test_four_intents_and_all_conditions_at_once(screen: Page) -> None:
     assert len(regions) == 1
 
 
+def test_fit_advice_is_taken_on_wish_only(screen: Page) -> None:
+    screen.get_by_label("Open Aurora curtain").click()
+    advice = screen.get_by_label("Fit advice")
+    expect(advice).to_contain_text("ΔE00")
+    caption = screen.get_by_test_id("proof-caption")
+    screen.get_by_role("radio", name="Saturation").click()
+    expect(advice).to_contain_text("Advised:")
+    expect(caption).to_contain_text("saturation")
+    advice.get_by_text("All intents in figures").click()
+    expect(advice.get_by_role("cell", name="Perceptual, no BPC")).to_be_visible()
+    advice.get_by_role("button", name="Use it").click()
+    expect(advice).to_contain_text("The present choice fits best")
+    expect(caption).not_to_contain_text("saturation")
+
+
 def test_maps_have_a_scale(screen: Page) -> None:
     screen.get_by_label("Open Aurora curtain").click()
     settled(screen)

@@ -85,8 +85,9 @@ def test_distance_map_follows_its_scale(client, destination) -> None:
 def test_total_ink_map_darkens_with_ink_and_marks_what_is_over_the_rule(
     client, destination
 ) -> None:
-    shown = view(client, destination, map="tac", veil="00ff00", columns=120, rows=90)
-    assert not (shown == [0, 255, 0]).all(axis=2).any()
+    shown = view(client, destination, map="tac", columns=120, rows=90)
+    over = rendering.distance_scale()[-1]
+    assert not (shown == over).all(axis=2).any()
     totals = []
     for x, y in ((5, 5), (110, 80)):
         totals.append(
@@ -130,6 +131,16 @@ def test_figures_for_four_intents(client, destination) -> None:
     assert [f["intent"] for f in found] == ["perceptual", "relative", "saturation", "absolute"]
     assert all(0 < f["de00_mean"] < f["de00_p95"] for f in found)
     assert all(20 < f["detail"] < 130 for f in found)
+
+
+def test_fit_advice_marks_one_and_changes_nothing(client, destination) -> None:
+    found = client.get(f"/api/destinations/{destination}/fit").json()
+    assert len(found) == 7
+    assert sum(f["advised"] for f in found) == 1
+    shown = {f["intent"]: f for f in client.get(f"/api/destinations/{destination}/intents").json()}
+    exact = next(f for f in found if f["intent"] == "perceptual" and f["bpc"])
+    assert exact["de00_mean"] == pytest.approx(shown["perceptual"]["de00_mean"], abs=0.2)
+    assert client.get(f"/api/destinations/{destination}").json()["recipe"]["intent"] == "perceptual"
 
 
 def test_neutral_axis_runs_from_paper_to_black(client, destination) -> None:

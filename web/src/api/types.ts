@@ -10,6 +10,7 @@ export type Destination = Schemas["DestinationData"];
 export type Recipe = Schemas["RecipeData"];
 export type InkRules = Schemas["RulesData"];
 export type IntentFigures = Schemas["IntentFigures"];
+export type Fit = Schemas["FitData"];
 export type InkFigures = Schemas["InkFigures"];
 export type NeutralAxis = Schemas["NeutralAxis"];
 export type Readout = Schemas["Readout"];

@@ -3,11 +3,12 @@ import { Box, MenuItem, Select } from "@mui/material";
 import { Sentence } from "../shell";
 import { type Look, MAPS } from "../viewer";
 import { Toggle } from "./controls";
+import { FitAdvice } from "./FitAdvice";
 import type { StageProps } from "./StageRail";
 import { INTENT_SENTENCES } from "./wording";
 
 /** How the print is simulated, and what is marked in it. */
-export function PressViewStage({ destination, control, look, onLook }: StageProps) {
+export function PressViewStage({ job, destination, control, look, onLook }: StageProps) {
   const { recipe } = control;
   const facts = destination.facts.intent;
   const absolute = recipe.intent === "absolute";
@@ -38,6 +39,7 @@ export function PressViewStage({ destination, control, look, onLook }: StageProp
         {INTENT_SENTENCES[recipe.intent]}
         {facts && ` Here ${facts.out_of_gamut.toFixed(1)} % of the picture lies outside what ${destination.condition.name} prints; the print differs by ${facts.de00_mean.toFixed(1)} ΔE00 on average and keeps ${facts.detail.toFixed(0)} % of the detail.`}
       </Sentence>
+      <FitAdvice job={job} destination={destination} control={control} />
     </>
   );
 }

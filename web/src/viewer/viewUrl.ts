@@ -32,7 +32,7 @@ export function viewUrl(r: ViewRequest): string {
   if (r.pane === "proof") {
     q.set("paper", r.look.paper ? "1" : "0");
     q.set("black", r.look.black ? "1" : "0");
-    if (r.look.veilOn || r.look.map) q.set("veil", r.look.veil.slice(1));
+    if (r.look.veilOn) q.set("veil", r.look.veil.slice(1));
     if (r.look.map) q.set("map", r.look.map);
   }
   q.set("changes", r.colours);

@@ -232,6 +232,16 @@ class Figures(APIView):
         return Response(figures.intent_figures(destination, recipe_of(request, destination)))
 
 
+class FitAdvice(APIView):
+    @extend_schema(
+        responses=data.FitData(many=True), operation_id="destinations_fit", parameters=[CHANGES]
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Every intent with and without BPC measured for the picture; the best one is marked."""
+        destination = own_destination(request, pk)
+        return Response(figures.fit_advice(destination, recipe_of(request, destination)))
+
+
 class Inks(APIView):
     @extend_schema(
         responses=data.InkFigures, operation_id="destinations_inks", parameters=[CHANGES]

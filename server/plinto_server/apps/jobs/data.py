@@ -74,6 +74,19 @@ class IntentFigures(serializers.Serializer):
     detail = serializers.FloatField()
 
 
+class FitData(serializers.Serializer):
+    intent = serializers.ChoiceField(INTENTS)
+    bpc = serializers.BooleanField()
+    out_of_gamut = serializers.FloatField()
+    de00_mean = serializers.FloatField()
+    de00_p95 = serializers.FloatField()
+    de00_max = serializers.FloatField()
+    detail = serializers.FloatField()
+    banding = serializers.FloatField()
+    drift = serializers.FloatField()
+    advised = serializers.BooleanField()
+
+
 class DestinationFacts(serializers.Serializer):
     intent = IntentFigures(required=False)
     tac_max = serializers.FloatField(required=False)

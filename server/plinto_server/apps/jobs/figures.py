@@ -13,6 +13,7 @@ from plinto_core.errors import CoreError
 from plinto_core.icc.spaces import INTENTS, channel_names
 from plinto_core.kernels.apply import max_total
 from plinto_core.recipes import ColourRoute, Recipe
+from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.artwork import working_copy
@@ -50,21 +51,32 @@ def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, A
                 "out_of_gamut": round(float(out.mean()) * 100, 1),
                 "de00_mean": round(float(errors.mean()), 1),
                 "de00_p95": round(float(np.percentile(errors, 95)), 1),
-                "detail": round(_detail(source, printed, small.shape[:2]) * 100, 0),
+                "detail": round(detail_kept(source, printed, small.shape[:2]) * 100, 0),
             }
         )
     return found
 
 
-def _detail(source: Floats, printed: Floats, shape: tuple[int, ...]) -> float:
-    def contrast(lab: Floats) -> float:
-        lightness = lab[:, 0].reshape(shape)
-        return float(np.abs(np.diff(lightness, axis=0)).mean() if shape[0] > 1 else 0.0) + float(
-            np.abs(np.diff(lightness, axis=1)).mean() if shape[1] > 1 else 0.0
-        )
-
-    before = contrast(source)
-    return contrast(printed) / before if before > 1e-6 else 1.0
+def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
+    """Every intent with and without BPC for the reduced picture, one of them advised."""
+    small = working_copy.reduced(destination.job.artwork.sha256, EDGE)
+    device = small.reshape(-1, small.shape[2]) / float(np.iinfo(small.dtype).max)
+    found = fits(route_of(destination, recipe), device, small.shape[:2])
+    return [
+        {
+            "intent": f.intent,
+            "bpc": f.bpc,
+            "out_of_gamut": round(f.out_of_gamut * 100, 1),
+            "de00_mean": round(f.de00_mean, 1),
+            "de00_p95": round(f.de00_p95, 1),
+            "de00_max": round(f.de00_max, 1),
+            "detail": round(f.detail * 100),
+            "banding": round(f.banding * 100, 1),
+            "drift": round(f.drift, 2),
+            "advised": f.advised,
+        }
+        for f in found
+    ]
 
 
 def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:

@@ -106,7 +106,7 @@ def gamut_link(route: ColourRoute) -> DeviceLink:
 def _map(route: ColourRoute, look: ProofLook, pixels: Pixels, rule: float) -> Pixels:
     """Distance of artwork and print on its scale, or total ink as greys up to the rule.
 
-    Ink above the rule (by more than rounding) has the veil's colour.
+    Ink above the rule (by more than rounding) has the colour at the end of the distance scale.
     """
     if look.map == "distance":
         return distance_scale()[_apply(_distance_link(route), pixels)[..., 0]]
@@ -114,7 +114,7 @@ def _map(route: ColourRoute, look: ProofLook, pixels: Pixels, rule: float) -> Pi
     percent = total / 2.55
     shade = np.clip(255 - percent / rule * 215, 40, 255).astype(np.uint8)
     shown = np.repeat(shade[..., None], 3, axis=2)
-    shown[percent > rule + 0.5] = look.veil or (255, 0, 160)
+    shown[percent > rule + 0.5] = distance_scale()[-1]
     return shown
 
 

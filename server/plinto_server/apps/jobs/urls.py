@@ -11,6 +11,7 @@ urlpatterns = [
     path("destinations/<int:pk>/recipe", api.RecipeFile.as_view()),
     path("destinations/<int:pk>/view.png", api.View.as_view()),
     path("destinations/<int:pk>/intents", api.Figures.as_view()),
+    path("destinations/<int:pk>/fit", api.FitAdvice.as_view()),
     path("destinations/<int:pk>/inks", api.Inks.as_view()),
     path("destinations/<int:pk>/neutral", api.Neutral.as_view()),
     path("destinations/<int:pk>/readout", api.Pointer.as_view()),

@@ -1,0 +1,85 @@
+"""Fit advice: its figures mean what they say, and its advice is sensible where it is plain."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from plinto_core.recipes.fit import banding_risk, detail_kept, fits, local_contrast, neutral_drift
+from plinto_core.recipes.route import ColourRoute
+from plinto_core.transform.working_spaces import standard_profile
+
+SHAPE = (24, 32)
+
+
+def picture(kind: str) -> np.ndarray:
+    y, x = np.mgrid[0 : SHAPE[0], 0 : SHAPE[1]] / np.array(SHAPE).reshape(2, 1, 1)
+    if kind == "vivid":
+        rgb = np.stack([0.9 * x, np.full_like(x, 0.95), 0.2 + 0.5 * y], axis=-1)
+    elif kind == "greys":
+        rgb = np.repeat((0.5 * x + 0.5 * y)[..., None], 3, axis=-1)
+    else:
+        rgb = np.stack([0.5 + 0.2 * x, 0.45 + 0.15 * y, 0.4 + 0.1 * x], axis=-1)
+    return rgb.reshape(-1, 3)
+
+
+@pytest.fixture(scope="module")
+def advice(coated):
+    route = ColourRoute(standard_profile("oprgb"), coated, "perceptual", True)
+    return {k: fits(route, picture(k), SHAPE) for k in ("vivid", "greys", "calm")}
+
+
+def test_flat_steps_are_banding_and_kept_steps_are_not() -> None:
+    ramp = np.zeros((*SHAPE, 3))
+    ramp[..., 0] = 40 + np.arange(SHAPE[1])
+    source = ramp.reshape(-1, 3)
+    flat = source.copy()
+    flat[:, 0] = np.minimum(flat[:, 0], 56)
+    assert banding_risk(source, source, SHAPE) == 0
+    assert banding_risk(source, flat, SHAPE) == pytest.approx(15 / 31, abs=0.02)
+    assert detail_kept(source, flat, SHAPE) == pytest.approx(16 / 31, abs=0.02)
+    assert local_contrast(np.full_like(source, 50), SHAPE) == 0
+    assert detail_kept(np.full_like(source, 50), source, SHAPE) == 1
+
+
+def test_drift_counts_neutral_colours_only() -> None:
+    source = np.array([[50.0, 0, 0], [50, 60, 0]])
+    printed = np.array([[50.0, 3, 4], [50, 0, 0]])
+    assert neutral_drift(source, printed) == pytest.approx(5)
+    assert neutral_drift(source[1:], printed[1:]) == 0
+
+
+def test_every_intent_is_measured_and_one_advised(advice) -> None:
+    for found in advice.values():
+        assert [(f.intent, f.bpc) for f in found] == [
+            ("perceptual", True), ("perceptual", False), ("relative", True), ("relative", False),
+            ("saturation", True), ("saturation", False), ("absolute", False),
+        ]  # fmt: skip
+        assert sum(f.advised for f in found) == 1
+        best = next(f for f in found if f.advised)
+        assert best.intent != "absolute"
+        assert best.cost == min(f.cost for f in found if f.intent != "absolute")
+
+
+def test_relative_flattens_vivid_gradients_more_than_perceptual(advice) -> None:
+    by = {(f.intent, f.bpc): f for f in advice["vivid"]}
+    assert by["relative", True].banding > by["perceptual", True].banding
+    assert by["relative", True].out_of_gamut > 0.5
+
+
+def test_a_picture_inside_the_gamut_is_printed_nearly_as_it_is(advice) -> None:
+    best = next(f for f in advice["calm"] if f.advised)
+    assert best.out_of_gamut == 0
+    assert best.de00_mean < 1
+    assert best.detail == pytest.approx(1, abs=0.05)
+
+
+def test_blacks_beyond_the_press_fit_only_with_bpc(advice) -> None:
+    by = {(f.intent, f.bpc): f for f in advice["greys"]}
+    assert by["relative", False].out_of_gamut > by["relative", True].out_of_gamut == 0
+    assert by["relative", True].drift < 0.5
+
+
+def test_the_same_picture_gets_the_same_advice(coated, advice) -> None:
+    route = ColourRoute(standard_profile("oprgb"), coated, "absolute", False)
+    assert fits(route, picture("calm"), SHAPE) == advice["calm"]

@@ -1,0 +1,77 @@
+import { Box, Button, Typography } from "@mui/material";
+import { keepPreviousData, queryOptions, useQueries, useQuery } from "@tanstack/react-query";
+
+import { api, ask, type Destination, type Fit, type Job } from "../api";
+import type { RecipeControl } from "../jobs/useRecipe";
+import { Explained } from "../shell";
+import { fitName, fitReasons } from "./fit";
+
+const fitQuery = (destination: Destination) =>
+  queryOptions({
+    queryKey: ["fit", destination.id, destination.recipe.source, JSON.stringify(destination.recipe.ink_rules)],
+    queryFn: () => ask(api.GET("/api/destinations/{id}/fit", { params: { path: { id: destination.id } } })),
+    placeholderData: keepPreviousData,
+    staleTime: 300_000,
+  });
+
+const COLUMNS = [
+  ["ΔE", "de00_mean", 1, "Mean CIEDE2000 between the artwork and its print."],
+  ["95 %", "de00_p95", 1, "95 % of the picture differs by less than this."],
+  ["detail", "detail", 0, "Local lightness contrast kept, in percent of the original's."],
+  ["flat", "banding", 1, "Percent of the gradients that lose three quarters of their steps: the risk of banding."],
+  ["greys", "drift", 1, "How far neutral colours move in a*, b*."],
+] as const;
+
+function FitTable({ rows, mark }: { rows: { name: string; fit: Fit }[]; mark: (fit: Fit) => boolean }) {
+  return (
+    <Box component="table" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 11.5, lineHeight: "16px", mt: 0.5, "& td, & th": { p: 0, textAlign: "right", fontWeight: "inherit" }, "& tr > :first-of-type": { textAlign: "left" } }}>
+      <thead>
+        <tr>
+          <th />
+          {COLUMNS.map(([label, , , help]) => <th key={label}><Explained text={help}>{label}</Explained></th>)}
+        </tr>
+      </thead>
+      {rows.map(({ name, fit }) => (
+        <Box component="tbody" key={name} sx={{ fontWeight: mark(fit) ? 700 : 400, borderTop: 1, borderColor: "divider" }}>
+          <tr><td colSpan={COLUMNS.length + 1}>{name}</td></tr>
+          <tr>
+            <td />
+            {COLUMNS.map(([label, key, digits]) => <td key={label}>{fit[key].toFixed(digits)}</td>)}
+          </tr>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** Which intent suits this picture by measured figures; recommended, never applied unasked. */
+export function FitAdvice({ job, destination, control }: { job: Job; destination: Destination; control: RecipeControl }) {
+  const query = useQuery(fitQuery(destination));
+  const all = useQueries({ queries: job.destinations.map(fitQuery) });
+  const fits = query.data;
+  const advised = fits?.find((f) => f.advised);
+  if (!fits || !advised) return <Typography color="text.secondary">Measuring which intent fits…</Typography>;
+  const { intent, bpc } = control.recipe;
+  const used = fits.find((f) => f.intent === intent && (f.bpc === bpc || intent === "absolute"));
+  const conditions = job.destinations.flatMap((d, i) => {
+    const best = all[i]?.data?.find((f) => f.advised);
+    return best ? [{ name: `${d.condition.name}: ${fitName(best)}`, fit: best }] : [];
+  });
+  return (
+    <Box component="section" aria-label="Fit advice" sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
+      <Typography variant="h2">{used === advised ? "The present choice fits best" : `Advised: ${fitName(advised)}`}</Typography>
+      <Typography variant="body2" sx={{ mt: 0.25 }}>{fitReasons(advised, used)}</Typography>
+      {used !== advised && <Button sx={{ mt: 0.75 }} onClick={() => control.commit({ intent: advised.intent, bpc: advised.bpc })}>Use it</Button>}
+      <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
+        <summary>All intents in figures</summary>
+        <FitTable rows={fits.map((fit) => ({ name: fitName(fit), fit }))} mark={(f) => f.advised} />
+      </Box>
+      {conditions.length > 1 && (
+        <Box component="details" sx={{ mt: 0.5, "& summary": { cursor: "pointer" } }}>
+          <summary>Best for every condition of the job</summary>
+          <FitTable rows={conditions} mark={(f) => f === advised} />
+        </Box>
+      )}
+    </Box>
+  );
+}

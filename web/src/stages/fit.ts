@@ -1,0 +1,20 @@
+import type { Fit } from "../api";
+import { INTENT_NAMES } from "./wording";
+
+/** An intent and its BPC in words. */
+export function fitName(fit: Fit): string {
+  const bpc = fit.intent === "absolute" ? "" : fit.bpc ? ", BPC" : ", no BPC";
+  return INTENT_NAMES[fit.intent] + bpc;
+}
+
+/** Why the advised fit is advised, against the one in use, by the figures that differ most. */
+export function fitReasons(advised: Fit, used: Fit | undefined): string {
+  const own = `mean ${advised.de00_mean.toFixed(1)} ΔE00, ${advised.detail.toFixed(0)} % of the detail, ${advised.banding.toFixed(1)} % of the gradients flattened`;
+  if (!used || used === advised) return `${own}.`;
+  const gains: string[] = [];
+  if (used.de00_mean - advised.de00_mean >= 0.3) gains.push(`${(used.de00_mean - advised.de00_mean).toFixed(1)} ΔE00 nearer on average`);
+  if (advised.detail - used.detail >= 2) gains.push(`${(advised.detail - used.detail).toFixed(0)} % more detail`);
+  if (used.banding - advised.banding >= 0.5) gains.push(`${(used.banding - advised.banding).toFixed(1)} % fewer flattened gradients`);
+  if (used.drift - advised.drift >= 0.3) gains.push(`greys ${(used.drift - advised.drift).toFixed(1)} nearer to neutral`);
+  return gains.length ? `${own}; against the present choice ${gains.join(", ")}.` : `${own}; the present choice is nearly as good.`;
+}
