@@ -11,8 +11,9 @@ import urllib.request
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+expect.set_options(timeout=25_000)
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox",

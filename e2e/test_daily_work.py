@@ -38,6 +38,22 @@ def settled(page: Page) -> None:
     page.wait_for_load_state("networkidle")
 
 
+def region(url: str) -> str:
+    return url.split("&x=")[1].split("&columns")[0]
+
+
+def regions_agree(page: Page, before: str) -> None:
+    """Wait until every pane shows one and the same region, another than before."""
+    for _ in range(100):
+        found = {
+            region(i.get_attribute("src") or "") for i in page.locator("[data-pane] img").all()
+        }
+        if len(found) == 1 and before not in found:
+            return
+        page.wait_for_timeout(200)
+    raise AssertionError(f"the panes show different regions: {found}")
+
+
 def start_job(page: Page, picture: Path, *conditions: str) -> None:
     page.get_by_label("Artwork file").set_input_files(picture)
     for name in conditions:
@@ -209,20 +225,16 @@ def test_veil_paper_and_source(screen: Page) -> None:
 def test_panes_move_together(screen: Page) -> None:
     screen.get_by_label("Open Observers’ card").click()
     settled(screen)
-    pane = screen.locator('[data-pane="original"]')
-    box = pane.bounding_box()
+    box = screen.locator('[data-pane="original"]').bounding_box()
     assert box
+    whole = region(shown(screen))
     screen.mouse.move(box["x"] + 200, box["y"] + 200)
     screen.mouse.wheel(0, -900)
-    settled(screen)
-
-    def region(url: str) -> str:
-        return url.split("&x=")[1].split("&columns")[0]
-
-    assert region(shown(screen, "original")) == region(shown(screen))
+    regions_agree(screen, whole)
+    near = region(shown(screen))
     screen.keyboard.press("w")
-    settled(screen)
-    assert "x=0.00&y=0.00" in shown(screen)
+    regions_agree(screen, near)
+    assert region(shown(screen)) == whole
 
 
 def layout(page: Page, name: str) -> None:
@@ -245,15 +257,9 @@ def test_four_intents_and_all_conditions_at_once(screen: Page) -> None:
     box = panes.first.bounding_box()
     assert box
     screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    before = region(shown(screen))
     screen.mouse.wheel(0, -600)
-    settled(screen)
-    regions = {
-        url.split("&x=")[1].split("&columns")[0]
-        for url in (
-            img.get_attribute("src") or "" for img in screen.locator("[data-pane] img").all()
-        )
-    }
-    assert len(regions) == 1
+    regions_agree(screen, before)
 
 
 def test_fit_advice_is_taken_on_wish_only(screen: Page) -> None:
@@ -269,6 +275,20 @@ def test_fit_advice_is_taken_on_wish_only(screen: Page) -> None:
     advice.get_by_role("button", name="Use it").click()
     expect(advice).to_contain_text("The present choice fits best")
     expect(caption).not_to_contain_text("saturation")
+
+
+def test_plates_alone_and_mixed(screen: Page) -> None:
+    screen.get_by_label("Open Comet bag").click()
+    settled(screen)
+    stage(screen, "Inks")
+    seen = {fetched(screen, shown(screen))}
+    plates = screen.get_by_role("group", name="Plates")
+    for press in ("Plate C", "Plate K", "Plate C", "grey"):
+        plates.get_by_role("button", name=press).click()
+        settled(screen)
+        seen.add(fetched(screen, shown(screen)))
+    assert len(seen) == 5
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text("plate K")
 
 
 def test_maps_have_a_scale(screen: Page) -> None:

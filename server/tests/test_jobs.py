@@ -96,6 +96,21 @@ def test_total_ink_map_darkens_with_ink_and_marks_what_is_over_the_rule(
     assert (totals[0] > totals[1]) == (int(shown[5, 5, 0]) < int(shown[80, 110, 0]))
 
 
+def test_a_plate_as_greys_has_its_tone_values(client, destination) -> None:
+    shown = view(client, destination, plates="M", grey="1", columns=120, rows=90)
+    r = client.get(f"/api/destinations/{destination}/readout", {"x": 60, "y": 45}).json()
+    assert (shown[..., 0] == shown[..., 1]).all()
+    assert 100 - shown[45, 60, 0] / 2.55 == pytest.approx(r["inks"]["M"], abs=1.5)
+
+
+def test_plates_in_their_inks_add_up_to_the_print(client, destination) -> None:
+    alone = view(client, destination, plates="Y").astype(int)
+    assert alone[..., 2].mean() < alone[..., 0].mean() - 20
+    whole = view(client, destination)
+    assert np.array_equal(view(client, destination, plates="C,M,Y,K"), whole)
+    assert view(client, destination, plates="C,M,Y").mean() > whole.mean()
+
+
 def test_unsaved_changes_show_and_are_not_kept(client, destination) -> None:
     before = view(client, destination)
     changes = json.dumps({"intent": "saturation", "ink_rules": {"tac": 200}})

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 
 import { coloursOf } from "../viewer/layouts";
 import { api, ask, type Destination, type Job, type Recipe } from "../api";
@@ -25,20 +25,27 @@ export function useRecipe(job: Job, destination: Destination) {
     mutationFn: () => ask(api.POST("/api/destinations/{id}/facts", path)),
     onSuccess: put,
   });
-  const settle = (changed: Destination) => {
+  // Only the newest change settles: an earlier answer must not undo on screen what came after it.
+  const newest = useRef(0);
+  const scope = { id: `recipe-${destination.id}` };
+  const settle = (changed: Destination, number: number) => {
+    if (number !== newest.current) return;
     put(changed);
     setLive({});
     if (!changed.facts.intent) measure.mutate();
   };
   const save = useMutation({
-    mutationFn: (changes: Changes) => ask(api.PATCH("/api/destinations/{id}", { ...path, body: changes as never })),
-    onSuccess: settle,
+    scope,
+    mutationFn: ({ changes }: { changes: Changes; number: number }) =>
+      ask(api.PATCH("/api/destinations/{id}", { ...path, body: changes as never })),
+    onSuccess: (changed, { number }) => settle(changed, number),
     onError: () => setLive({}),
   });
   const step = useMutation({
-    mutationFn: (way: "undo" | "redo") =>
+    scope,
+    mutationFn: ({ way }: { way: "undo" | "redo"; number: number }) =>
       ask(api.POST("/api/destinations/{id}/{step}", { params: { path: { id: String(destination.id), step: way } } } as never)),
-    onSuccess: (changed) => settle(changed as Destination),
+    onSuccess: (changed, { number }) => settle(changed as Destination, number),
   });
   const recipe = useMemo<Recipe>(
     () => ({ ...destination.recipe, ...live, delivery: { ...destination.recipe.delivery, ...live.delivery } }),
@@ -57,10 +64,10 @@ export function useRecipe(job: Job, destination: Destination) {
     /** Saves a change; it is shown meanwhile. */
     commit: (next: Changes) => {
       setLive(next);
-      save.mutate(next);
+      save.mutate({ changes: next, number: ++newest.current });
     },
-    undo: () => destination.can_undo && step.mutate("undo"),
-    redo: () => destination.can_redo && step.mutate("redo"),
+    undo: () => destination.can_undo && step.mutate({ way: "undo", number: ++newest.current }),
+    redo: () => destination.can_redo && step.mutate({ way: "redo", number: ++newest.current }),
     measureOnce: measure.mutate,
     measuring: measure.isPending,
     error: save.error ?? step.error,

@@ -1,3 +1,3 @@
 export { InkBars } from "./InkBars";
 export { NeutralPlot } from "./NeutralPlot";
-export { INK_COLOURS, INK_DASHES } from "./inks";
+export { INK_COLOURS, INK_DASHES, inkColour } from "./inks";

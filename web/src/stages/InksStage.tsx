@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ask, type InkRules } from "../api";
 import { Explained, Sentence } from "../shell";
 import { Dial, Toggle } from "./controls";
+import { Plates } from "./Plates";
 import type { StageProps } from "./StageRail";
 import { METHOD_NAMES } from "./wording";
 
@@ -18,7 +19,7 @@ const METHOD_SENTENCES: Record<Black["method"], string> = {
 };
 
 /** TAC and black generation; the picture is separated anew through the condition's own profile. */
-export function InksStage({ destination, control, onMark }: StageProps) {
+export function InksStage({ destination, control, look, onLook, onMark }: StageProps) {
   const rules = control.recipe.ink_rules;
   const own = destination.condition.ink_rules;
   const stamp = JSON.stringify(destination.recipe);
@@ -38,6 +39,7 @@ export function InksStage({ destination, control, onMark }: StageProps) {
   const f = figures.data;
   return (
     <>
+      <Plates names={Object.keys(figures.data?.coverage ?? {})} look={look} onLook={onLook} />
       <Toggle
         label="Own ink rules" checked={rules !== null} onChange={(on) => { onMark(null); save(on ? start() : null); }}
         help="Off: the inks as the condition's profile was built. On: every colour is separated again through the profile's own forward table, by the rules below."

@@ -38,7 +38,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
         const f = figures.data?.find((x) => x.intent === intent);
         const src = viewUrl({
           destination: destination.id, pane: "proof", box: { x: 0, y: 0, w: width, h: height }, ...small,
-          colours: JSON.stringify({ ...JSON.parse(control.colours), intent }), look: { ...look, veilOn: false, map: "" },
+          colours: JSON.stringify({ ...JSON.parse(control.colours), intent }), look: { ...look, veilOn: false, map: "", plates: null },
         });
         return (
           <ButtonBase

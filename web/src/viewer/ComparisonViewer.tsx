@@ -56,7 +56,9 @@ export function ComparisonViewer({ job, destination, control, look, pointer, mar
           <Box key={view.key} sx={{ minWidth: 0 }}>
             <Pane view={shown} look={look} camera={camera} picture={picture} size={pane} onCamera={setChosen} pointer={pointer} mark={mark} />
             <Box sx={{ height: CAPTION, display: "flex", alignItems: "center", gap: 0.5, pl: 1.75, pr: 1, typography: "body2" }}>
-              <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: view.kind === "proof" ? 650 : 400 }} data-testid={last ? "proof-caption" : undefined}>{shown.label}</Typography>
+              <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: view.kind === "proof" ? 650 : 400 }} data-testid={last ? "proof-caption" : undefined}>
+                {shown.label}{shown.kind === "proof" && look.plates ? `, plate ${look.plates.join(" + ")}` : ""}
+              </Typography>
               {shown.kind === "proof" && <MapScale look={look} rule={rule} />}
               {last && (
                 <>

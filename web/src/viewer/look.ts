@@ -5,9 +5,13 @@ export interface Look {
   veilOn: boolean;
   veil: string;
   map: "" | "distance" | "tac";
+  /** The plates shown; null for all of them. */
+  plates: string[] | null;
+  /** A single plate as greys instead of in its ink. */
+  grey: boolean;
 }
 
-export const DEFAULT_LOOK: Look = { paper: false, black: true, veilOn: false, veil: "#b8b8b8", map: "" };
+export const DEFAULT_LOOK: Look = { paper: false, black: true, veilOn: false, veil: "#b8b8b8", map: "", plates: null, grey: false };
 
 export const MAPS = {
   "": "The picture as printed",

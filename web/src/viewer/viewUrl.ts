@@ -34,6 +34,10 @@ export function viewUrl(r: ViewRequest): string {
     q.set("black", r.look.black ? "1" : "0");
     if (r.look.veilOn) q.set("veil", r.look.veil.slice(1));
     if (r.look.map) q.set("map", r.look.map);
+    if (r.look.plates) {
+      q.set("plates", r.look.plates.join(","));
+      if (r.look.grey) q.set("grey", "1");
+    }
   }
   q.set("changes", r.colours);
   return `/api/destinations/${r.destination}/view.png?${q}`;

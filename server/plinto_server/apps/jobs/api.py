@@ -183,6 +183,11 @@ def _map(request: Request) -> str:
     return str(chosen)
 
 
+def _plates(request: Request) -> tuple[str, ...] | None:
+    text = request.query_params.get("plates", "")
+    return tuple(text.split(",")[:16]) if text else None
+
+
 class View(APIView):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
@@ -195,6 +200,8 @@ class View(APIView):
             OpenApiParameter("black", bool),
             OpenApiParameter("veil", str),
             OpenApiParameter("map", str, enum=["distance", "tac"]),
+            OpenApiParameter("plates", str, description="inks shown, by name, with commas"),
+            OpenApiParameter("grey", bool, description="a single plate as greys"),
             CHANGES,
         ],
     )
@@ -213,6 +220,8 @@ class View(APIView):
                 _flag(request, "black", True),
                 _veil(request),
                 _map(request),
+                _plates(request),
+                _flag(request, "grey", False),
             )
             png = rendering.render_proof(destination, recipe, look, box, columns, rows)
         response = HttpResponse(png, content_type="image/png")

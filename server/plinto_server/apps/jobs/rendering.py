@@ -11,6 +11,7 @@ import numpy as np
 from plinto_core.arrays import Floats, Pixels
 from plinto_core.colorimetry import Lab_to_XYZ, delta_e_2000
 from plinto_core.icc import Profile
+from plinto_core.icc.spaces import channel_names
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.route import LINKS, proof_intent
 from plinto_core.recipes.run import route_for
@@ -42,6 +43,10 @@ class ProofLook:
     veil: tuple[int, int, int] | None = None
     map: str = ""
     """"" for the picture, "distance" or "tac" for a map in its place"""
+    plates: tuple[str, ...] | None = None
+    """the inks printed, None for all; an ink left out is simulated as not printed"""
+    grey: bool = False
+    """a single plate as greys instead of in its ink: white is 0, black is 100 %"""
 
 
 def route_of(destination: Destination, recipe: Recipe) -> ColourRoute:
@@ -71,16 +76,27 @@ def proof_link(route: ColourRoute, look: ProofLook) -> DeviceLink:
     screen = standard_profile("srgb")
     intent, bpc = proof_intent(paper=look.paper, black=look.black)
     size = preview_size(route)
+    kept = kept_inks(route, look)
 
     def to_screen(device: Floats) -> Floats:
-        return convert(
-            route.destination, screen, preview_inks(route, device), intent=intent, bpc=bpc
-        )
+        inks = preview_inks(route, device) * kept
+        if look.grey and kept.sum() == 1:
+            return np.repeat(1.0 - inks.sum(axis=1, keepdims=True), 3, axis=1)
+        return convert(route.destination, screen, inks, intent=intent, bpc=bpc)
 
+    plates = f"{kept.tolist()}:{look.grey}"
     return LINKS.get(
-        f"proof:{look.paper}:{look.black}:{route.key}",
+        f"proof:{look.paper}:{look.black}:{plates}:{route.key}",
         lambda: build_link(to_screen, route.source.channels, size=size),
     )
+
+
+def kept_inks(route: ColourRoute, look: ProofLook) -> Floats:
+    """(channels,) 1 for every ink that is shown printed, 0 for the others."""
+    names = channel_names(route.destination.colour_space)
+    if look.plates is None:
+        return np.ones(len(names))
+    return np.array([float(name in look.plates) for name in names])
 
 
 def preview_inks(route: ColourRoute, device: Floats) -> Floats:
