@@ -39,7 +39,10 @@ export function useRecipe(job: Job, destination: Destination) {
     mutationFn: ({ changes }: { changes: Changes; number: number }) =>
       ask(api.PATCH("/api/destinations/{id}", { ...path, body: changes as never })),
     onSuccess: (changed, { number }) => settle(changed, number),
-    onError: () => setLive({}),
+    onError: () => {
+      setLive({});
+      void client.invalidateQueries({ queryKey: ["jobs", job.id] });
+    },
   });
   const step = useMutation({
     scope,
