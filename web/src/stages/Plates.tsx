@@ -14,7 +14,7 @@ interface Props {
 /** Every plate alone or any mix, in its ink or as greys; for the eye only. */
 export function Plates({ names, look, onLook }: Props) {
   const alone = look.plates?.length === 1;
-  const cell = { height: 26, minWidth: 34, px: 1, gap: 0.75, fontSize: 12, fontWeight: 650, border: 1, borderColor: "text.secondary", ml: "-1px" };
+  const cell = { height: 26, minWidth: 32, px: 0.75, gap: 0.6, fontSize: 12, fontWeight: 650, border: 1, borderColor: "text.secondary", ml: "-1px" };
   const pressed = { bgcolor: "text.primary", color: "background.paper" };
   return (
     <Box role="group" aria-label="Plates" sx={{ display: "flex", alignItems: "center", mb: 1 }}>
