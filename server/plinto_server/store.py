@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+import psutil
 from django.conf import settings
 
 _CHUNK = 1 << 20
@@ -60,11 +61,19 @@ def scratch(suffix: str = "") -> Iterator[Path]:
     """A path beside the store to write to; whatever still lies there is removed afterwards."""
     folder = _root() / "scratch"
     folder.mkdir(parents=True, exist_ok=True)
-    own = Path(tempfile.mkdtemp(dir=folder))
+    own = Path(tempfile.mkdtemp(prefix=f"{os.getpid()}-", dir=folder))
     try:
         yield own / f"file{suffix}"
     finally:
         shutil.rmtree(own, ignore_errors=True)
+
+
+def clear_lost_scratch() -> None:
+    """Remove what processes of this host left behind that are no longer alive."""
+    for own in (_root() / "scratch").glob("*-*"):
+        process = own.name.split("-", 1)[0]
+        if process.isdigit() and not psutil.pid_exists(int(process)):
+            shutil.rmtree(own, ignore_errors=True)
 
 
 def clear_scratch() -> None:

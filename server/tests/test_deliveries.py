@@ -130,6 +130,19 @@ def test_the_sweep_leaves_living_work_alone_and_gives_up_after_three(start) -> N
     assert DBTaskResult.objects.get().status == TaskResultStatus.FAILED
 
 
+def test_the_sweep_removes_what_dead_processes_left_and_nothing_else() -> None:
+    dead = subprocess.Popen([sys.executable, "-c", ""])
+    dead.wait()
+    with store.scratch() as mine:
+        mine.write_bytes(b"at work")
+        left = mine.parent.with_name(f"{dead.pid}-abc")
+        left.mkdir()
+        (left / ".plinto-x.part").write_bytes(b"half")
+        store.clear_lost_scratch()
+        assert mine.exists()
+        assert not left.exists()
+
+
 def test_scratch_of_killed_processes_is_cleared() -> None:
     with store.scratch() as path:
         path.write_bytes(b"half")

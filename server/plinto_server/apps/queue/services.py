@@ -154,6 +154,7 @@ def sweep() -> int:
     A delivery whose heart has stopped waits again, and its task with it; after three attempts
     it fails with a sentence instead.
     """
+    store.clear_lost_scratch()
     limit = timezone.now() - STALE
     touched = 0
     for run in Run.objects.filter(state=Run.RUNNING, heartbeat__lt=limit):
