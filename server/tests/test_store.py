@@ -1,0 +1,62 @@
+from __future__ import annotations
+
+import hashlib
+from types import SimpleNamespace
+
+import pytest
+from rest_framework import exceptions
+
+from plinto_core.errors import BadImage
+from plinto_server import store
+from plinto_server.errors import handle
+
+
+def test_equal_files_are_kept_once_under_their_hash() -> None:
+    data = b"the same bytes"
+    one, two = store.put_bytes(data), store.put_bytes(data)
+    assert one == two == hashlib.sha256(data).hexdigest()
+    assert store.path_of(one).read_bytes() == data
+    assert store.path_of(one).stat().st_mode & 0o222 == 0
+
+
+@pytest.mark.parametrize("digest", ["", "abc", "../" * 21 + "x", "G" * 64, "0" * 63 + "/"])
+def test_only_hashes_name_files(digest) -> None:
+    with pytest.raises(ValueError, match="SHA-256"):
+        store.path_of(digest)
+
+
+def test_scratch_disappears_also_after_a_failure() -> None:
+    used = []
+
+    def fail() -> None:
+        with store.scratch(".tif") as path:
+            path.write_bytes(b"x")
+            used.append(path)
+            raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        fail()
+    assert not used[0].parent.exists()
+
+
+def test_a_core_error_becomes_a_problem_with_its_remedy() -> None:
+    answer = handle(BadImage("It is broken.", remedy="Send it again."), {})
+    assert answer.status_code == 400
+    assert answer.data == {
+        "status": 400,
+        "code": "bad-image",
+        "title": "It is broken.",
+        "remedy": "Send it again.",
+    }
+
+
+def test_an_unexpected_error_tells_nothing_of_the_inside(caplog) -> None:
+    answer = handle(ZeroDivisionError("secret detail"), {"view": SimpleNamespace()})
+    assert answer.status_code == 500
+    assert "secret" not in str(answer.data)
+    assert "secret detail" in caplog.text
+
+
+def test_the_first_field_at_fault_is_named() -> None:
+    error = exceptions.ValidationError({"delivery": {"bits": ["Not a valid choice."]}})
+    assert handle(error, {}).data["title"] == "bits: Not a valid choice."
