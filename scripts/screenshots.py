@@ -42,6 +42,8 @@ def main(address: str) -> None:
                 rules = page.get_by_label("Own ink rules")
                 rules.check()
                 expect(page.get_by_test_id("tac-highest")).to_be_visible()
+            if name == "press-view":
+                expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
             if (
                 name == "deliver"
                 and page.get_by_label("Deliveries").get_by_role("listitem").count() == 0
