@@ -17,7 +17,7 @@ django.setup()
 
 from plinto_core.recipes import parse_recipe  # noqa: E402
 from plinto_core.warm_up import warm_up  # noqa: E402
-from plinto_server.apps.jobs import figures, rendering, services  # noqa: E402
+from plinto_server.apps.jobs import figures, ink_figures, links, rendering, services  # noqa: E402
 from plinto_server.apps.jobs.models import Destination  # noqa: E402
 
 PANE = (490, 540)
@@ -41,10 +41,10 @@ def main() -> None:
     facts = destination.job.artwork.facts
     box = (0.0, 0.0, float(facts["width"]), float(facts["height"]))
     saved = parse_recipe(destination.recipe)
-    look = rendering.ProofLook()
+    look = links.ProofLook()
 
     def proof(recipe, veil=None, region=box):
-        shown = rendering.ProofLook(veil=veil) if veil else look
+        shown = links.ProofLook(veil=veil) if veil else look
         return lambda: rendering.render_proof(destination, recipe, shown, region, *PANE)
 
     def ruled(tac, strength):
@@ -53,7 +53,7 @@ def main() -> None:
 
     proof(saved)()
     proof(ruled(390, 1))()
-    rendering.gamut_link(rendering.route_of(destination, saved))
+    links.gamut_link(links.route_of(destination, saved))
     print(
         f"{os.cpu_count()} processors; {destination.job.name}, pane {PANE[0]}x{PANE[1]}; median and 90 % in ms"
     )
@@ -83,11 +83,115 @@ def main() -> None:
     )
     report(
         "grey axis of the separation",
-        [lambda t=t: figures.neutral_axis(destination, ruled(220 + t, 50)) for t in range(15)],
+        [lambda t=t: ink_figures.neutral_axis(destination, ruled(220 + t, 50)) for t in range(15)],
     )
     report(
         "highest TAC over every pixel",
-        [lambda t=t: figures.ink_figures(destination, ruled(230 + t, 45)) for t in range(5)],
+        [lambda t=t: ink_figures.ink_figures(destination, ruled(230 + t, 45)) for t in range(5)],
+    )
+    report(
+        "hue ramp of the separation",
+        [
+            lambda t=t: ink_figures.hue_ramp(destination, ruled(220 + t, 50), 30.0)
+            for t in range(15)
+        ],
+    )
+    report(
+        "darkest black and gamut volume",
+        [lambda t=t: ink_figures.ink_limits(destination, ruled(200 + t, 50)) for t in range(15)],
+    )
+
+    def changed(**parts):
+        return services.merged(destination, parts)
+
+    corners = [[10, 10], [70, 20], [60, 80], [20, 70]]
+    curve = [[0, 0], [50, 55], [100, 100]]
+    proof(changed(corrections=[{"lightness": 1}]))()
+    report(
+        "lightness of a correction moves, everywhere",
+        [proof(changed(corrections=[{"lightness": v}])) for v in range(2, 27)],
+    )
+    report(
+        "curve point moves, everywhere",
+        [
+            proof(changed(corrections=[{"curves": {"master": [[0, 0], [50, v], [100, 100]]}}]))
+            for v in range(30, 55)
+        ],
+    )
+    report(
+        "hue turns, everywhere",
+        [
+            proof(changed(corrections=[{"hues": [{"hue": 200, "shift": v}]}]))
+            for v in range(-12, 13)
+        ],
+    )
+    proof(changed(corrections=[{"lightness": 50, "region": {"corners": corners}}]))()
+    report(
+        "lightness moves in a soft region",
+        [
+            proof(
+                changed(
+                    corrections=[{"lightness": v, "region": {"corners": corners, "softness": 10}}]
+                )
+            )
+            for v in range(2, 27)
+        ],
+    )
+    rules = {"tac": 300, "black": {"method": "gcr"}}
+    report(
+        "the same, separated anew",
+        [
+            proof(
+                changed(
+                    ink_rules=rules,
+                    corrections=[{"lightness": v, "region": {"corners": corners, "softness": 10}}],
+                )
+            )
+            for v in range(2, 17)
+        ],
+    )
+    report(
+        "black remade in a region, limit moves",
+        [
+            proof(
+                changed(
+                    ink_rules=rules,
+                    corrections=[
+                        {"region": {"corners": corners}, "black": {"method": "gcr", "limit": v}}
+                    ],
+                )
+            )
+            for v in range(40, 55)
+        ],
+    )
+    report(
+        "vivid strength moves",
+        [proof(changed(vivid={"space": "stretch", "strength": v})) for v in range(10, 35)],
+    )
+    report(
+        "curve of a plate moves",
+        [
+            proof(changed(plates={"K": {"curve": [[0, 0], [50, v], [100, 100]]}}))
+            for v in range(40, 60)
+        ],
+    )
+    report(
+        "least dot moves",
+        [proof(changed(plates={"K": {"minimum": v / 2, "curve": curve}})) for v in range(2, 22)],
+    )
+    shown = links.ProofLook(screen_veil=(1, 2, 3))
+    report(
+        "what the screen cannot show, first and then known",
+        [lambda: rendering.render_proof(destination, saved, shown, box, *PANE) for _ in range(10)],
+    )
+    report(
+        "twenty sample points",
+        [
+            lambda i=i: figures.readouts(
+                destination, saved, [(40 * k + i, 30 * k) for k in range(20)]
+            )
+            for i in range(10)
+        ],
     )
     report(
         "figures of four intents",

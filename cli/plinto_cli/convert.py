@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import click
 
-from plinto_cli.files import progress_bar, read_json, resolve_profile, write_json
+from plinto_cli.files import progress_bar, read_json, resolve_profile, write_bytes, write_json
+from plinto_cli.references import referenced_profile, referenced_table, unpacked
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes.ticket import print_ticket, ticket_pdf
 
 INTENTS = click.Choice(["perceptual", "relative", "saturation", "absolute"])
 
@@ -92,18 +95,39 @@ def recipe_group() -> None:
 @click.argument("source_file", metavar="IN")
 @click.argument("target_file", metavar="OUT")
 @click.option("--profiles", metavar="FOLDER", help="Where the recipe's profiles lie, by SHA-256.")
+@click.option("--tables", metavar="FOLDER", help="Where its .cube tables lie, by SHA-256.")
 @click.option("--report", metavar="FILE.json")
+@click.option("--ticket", metavar="FILE.pdf|FILE.json", help="Write the print ticket too.")
 def recipe_run(
-    recipe_file: str, source_file: str, target_file: str, profiles: str | None, report: str | None
+    recipe_file: str,
+    source_file: str,
+    target_file: str,
+    profiles: str | None,
+    tables: str | None,
+    report: str | None,
+    ticket: str | None,
 ) -> None:
-    """Run a recipe on a picture; the same recipe and picture give the same bytes."""
-    recipe = parse_recipe(read_json(recipe_file, "recipe"))
+    """Run a recipe on a picture; the same recipe and picture give the same bytes.
 
-    def resolve(reference: str) -> Any:
-        if profiles and (Path(profiles) / f"{reference}.icc").exists():
-            return resolve_profile(str(Path(profiles) / f"{reference}.icc"))
-        return resolve_profile(reference)
-
-    with progress_bar("Running") as progress:
-        done = run_recipe(recipe, Path(source_file), Path(target_file), resolve, progress=progress)
+    RECIPE.json, or the package (ZIP) that holds it with its profiles and tables.
+    """
+    with unpacked(recipe_file) as (recipe_path, folder):
+        recipe = parse_recipe(read_json(recipe_path, "recipe"))
+        resolve = partial(referenced_profile, folders=[folder, profiles])
+        find_table = partial(referenced_table, folders=[folder, tables])
+        with progress_bar("Running") as progress:
+            done = run_recipe(
+                recipe, Path(source_file), Path(target_file), resolve,
+                find_table=find_table, progress=progress,
+            )  # fmt: skip
+        if ticket:
+            made = print_ticket(
+                recipe, resolve(recipe.destination), job=Path(source_file).stem,
+                condition=done["destination"]["profile"], file_name=Path(target_file).name,
+                report=done,
+            )  # fmt: skip
+            if ticket.lower().endswith(".json"):
+                write_json(ticket, made.as_data())
+            else:
+                write_bytes(Path(ticket), ticket_pdf(made))
     write_json(report, done)

@@ -8,6 +8,7 @@ import click
 
 from plinto_cli.convert import convert_command, recipe_group
 from plinto_cli.path import path_command
+from plinto_cli.policy import inspect_command, policy_group
 from plinto_cli.profiles import build_command, profile_group
 from plinto_cli.service import demo_command, serve_command, warm_up_command, worker_command
 from plinto_core.errors import CoreError
@@ -25,6 +26,8 @@ for command in (
     path_command,
     profile_group,
     build_command,
+    inspect_command,
+    policy_group,
     serve_command,
     worker_command,
     demo_command,

@@ -15,6 +15,7 @@ from PIL import Image
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.demo.atlas import star_atlas
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart, format_cgats
 from plinto_core.measurement.characterisation import Characterisation
@@ -206,3 +207,44 @@ def test_bad_input_exits_with_3_one_line_and_no_file(tmp_path, picture, profile_
         assert done.stderr.count("\n") == 1, words
         assert done.stdout == ""
     assert set(tmp_path.iterdir()) == before
+
+
+def test_policies_on_documents_and_pictures(tmp_path, picture, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=3)
+    found = json.loads(plinto("inspect", tmp_path / "atlas.pdf", "--json").stdout)
+    assert found["pages"] == 3
+    assert {"RGB", "CMYK", "grey"} <= {i["family"] for i in found["objects"]}
+    made = plinto("policy", "new", "bare-cmyk", "--to", profile_file, "--tac", "280")
+    (tmp_path / "policy.json").write_text(made.stdout)
+    words = ("policy", "run", tmp_path / "policy.json")
+    done = plinto(
+        *words, tmp_path / "atlas.pdf", tmp_path / "out.pdf", "--report", tmp_path / "r.json"
+    )
+    assert done.returncode == 0
+    report = json.loads((tmp_path / "r.json").read_text())
+    assert report["not_handled"] == []
+    after = json.loads(plinto("inspect", tmp_path / "out.pdf", "--json").stdout)
+    assert {i["family"] for i in after["objects"]} <= {"CMYK", "grey"}
+    assert (
+        plinto(*words, picture, tmp_path / "out.tif", "--report", tmp_path / "p.json").returncode
+        == 0
+    )
+    with tifffile.TiffFile(tmp_path / "out.tif") as file:
+        assert file.pages[0].photometric.name == "SEPARATED"
+        assert 34675 not in file.pages[0].tags
+    assert json.loads((tmp_path / "p.json").read_text())["objects"][0]["rule"] == 4
+
+
+def test_documents_that_cannot_be_read_exit_with_3(tmp_path, profile_file) -> None:
+    (tmp_path / "x.pdf").write_bytes(b"%PDF-1.7 nothing")
+    made = plinto("policy", "new", "strict-press", "--to", profile_file)
+    (tmp_path / "policy.json").write_text(made.stdout)
+    for words in (
+        ("inspect", tmp_path / "x.pdf"),
+        ("policy", "run", tmp_path / "policy.json", tmp_path / "x.pdf", tmp_path / "o.pdf"),
+    ):
+        done = plinto(*words)
+        assert done.returncode == 3
+        assert done.stderr.count("\n") == 1
+        assert done.stderr.startswith("plinto: ")
+    assert not (tmp_path / "o.pdf").exists()

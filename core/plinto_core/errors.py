@@ -4,9 +4,11 @@ CoreError
 ├── BadInput             the given file or value cannot be used; the message says what to do
 │   ├── BadProfile       an ICC profile that is damaged, hostile or of the wrong kind
 │   ├── BadImage         a picture that is damaged, hostile, too large or of an unknown kind
+│   ├── BadDocument      a PDF that is damaged, hostile, encrypted or contradicts itself
 │   ├── BadMeasurement   characterisation data that cannot be read or do not suffice
 │   └── BadRecipe        a recipe, ink rules or settings that contradict themselves
 ├── NotSupported         well-formed, but beyond what Plinto does
+├── PolicyStop           a rule of an output policy stops the document
 └── Cancelled            the caller asked to stop
 """
 
@@ -37,6 +39,10 @@ class BadImage(BadInput):
     code = "bad-image"
 
 
+class BadDocument(BadInput):
+    code = "bad-document"
+
+
 class BadMeasurement(BadInput):
     code = "bad-measurement"
 
@@ -47,6 +53,10 @@ class BadRecipe(BadInput):
 
 class NotSupported(CoreError):
     code = "not-supported"
+
+
+class PolicyStop(CoreError):
+    code = "policy-stop"
 
 
 class Cancelled(CoreError):

@@ -8,11 +8,17 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.corrections import Place, Region, region_weight
+from plinto_core.imaging.halftone import am_dots, fm_dots
+from plinto_core.imaging.resample import resampled
+from plinto_core.inks.plates import PlateRule, finish
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import ForwardTable, separate
-from plinto_core.kernels.apply import max_total
+from plinto_core.kernels.apply import max_total, plate_sums
 from plinto_core.kernels.sample import sample_region
 from plinto_core.transform.link import build_link
+
+NAMES = ("C", "M", "Y", "K")
 
 
 def _spread(device: Floats, outputs: int) -> Floats:
@@ -28,9 +34,17 @@ def warm_up() -> None:
             for dtype in (np.uint8, np.uint16):
                 pixels = np.zeros((4, inputs), dtype)
                 for bits in (8, 16):
-                    max_total(link.apply(pixels, bits=bits))
+                    inks = link.apply(pixels, bits=bits)
+                    max_total(inks)
+                    plate_sums(inks)
+                    finish(inks, NAMES[:outputs], {"C": PlateRule(minimum=3)}, None)
+                list(resampled(iter([pixels.reshape(2, 2, inputs)]), (2, 2), (1, 1)))
                 sample_region(np.zeros((4, 4, inputs), dtype), 0.0, 0.0, 4.0, 4.0, 2, 2)
             link.evaluate(np.zeros((1, inputs)))
     lab = np.zeros((2, 2, 2, 2, 3))
     lab[..., 0] = 100 * (1 - np.indices((2, 2, 2, 2)).mean(axis=0))
     separate(ForwardTable(lab), np.array([[50.0, 0, 0]]), InkRules(tac=300))
+    region_weight(Region(corners=((0, 0), (50, 0), (50, 50))), Place((4, 4)), 2, 2)
+    tone = np.full((4, 4), 0.5, np.float32)
+    am_dots(tone, top=0, left=0, pitch=8.0, angle=45.0, shape="round")
+    fm_dots(tone, top=0, left=0, dot=2)

@@ -32,17 +32,32 @@ class GamutBoundary:
         rows = np.clip(np.rint(lch[:, 0] / 100 * (LIGHTNESS_STEPS - 1)), 0, LIGHTNESS_STEPS - 1)
         columns = np.rint(lch[:, 2] / 360 * HUE_STEPS).astype(int) % HUE_STEPS
         chroma = np.full((LIGHTNESS_STEPS, HUE_STEPS), -1.0)
-        np.maximum.at(chroma, (rows.astype(int), columns), lch[:, 1])
+        at = np.zeros((LIGHTNESS_STEPS, HUE_STEPS))
+        # The last of equal places wins, so the largest chroma of every segment stays, with its L*.
+        order = np.argsort(lch[:, 1], kind="stable")
+        place = (rows[order].astype(int), columns[order])
+        chroma[place] = lch[order, 1]
+        at[place] = lch[order, 0]
         levels = np.linspace(0, 100, LIGHTNESS_STEPS)
         for h in range(HUE_STEPS):
             known = chroma[:, h] >= 0
-            inside = (levels > lowest) & (levels < highest)
-            use = known & inside
-            x = np.concatenate([[lowest], levels[use], [highest]])
+            use = known & (at[:, h] > lowest) & (at[:, h] < highest)
+            x = np.concatenate([[lowest], at[use, h], [highest]])
             y = np.concatenate([[0.0], chroma[use, h], [0.0]])
             chroma[:, h] = np.interp(levels, x, y)
         chroma = gaussian_filter1d(chroma, 0.7, axis=1, mode="wrap")
         return cls(gaussian_filter1d(chroma, 0.7, axis=0, mode="nearest"), lowest, highest)
+
+    @property
+    def volume(self) -> float:
+        """Volume in cubic CIELAB units: the integral of half the squared chroma over hue and L*.
+
+        Levels are clipped to the neutral axis's ends; the trapezium rule over both.
+        """
+        levels = np.linspace(0, 100, LIGHTNESS_STEPS)
+        area = 0.5 * (self.chroma**2).sum(axis=1) * (2 * np.pi / HUE_STEPS)
+        area[(levels < self.lowest) | (levels > self.highest)] = 0.0
+        return float(np.trapezoid(area, levels))
 
     def at(self, lightness: Floats, hue: Floats) -> Floats:
         """Largest chroma at L* and hue in degrees, bilinear."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Protocol
 
@@ -10,6 +10,8 @@ import numpy as np
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, CoreError
+from plinto_core.imaging.arrival import ArrivalCheck
+from plinto_core.imaging.composite import CompositePicture
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.raster import RasterPicture
 from plinto_core.imaging.tiff import TiffPicture
@@ -34,12 +36,18 @@ class OpenedPicture:
         self._name = name
         self.facts = picture.facts
 
-    def bands(self) -> Iterator[Pixels]:
+    def checked_bands(self, check: ArrivalCheck) -> Iterator[Pixels]:
+        """As `bands`, looked at by an arrival check."""
+        return check.watch(self.bands(check.see_alpha))
+
+    def bands(self, on_alpha: Callable[[Pixels], None] | None = None) -> Iterator[Pixels]:
         """Colour channels only, (rows, width, channels), uint8 or uint16, top to bottom."""
         rows = 0
         try:
             for band in self._picture.raw_bands():
                 rows += band.shape[0]
+                if on_alpha is not None and self.facts.alpha != "none":
+                    on_alpha(band[..., -1])
                 yield flatten(band, self.facts)
         except (CoreError, MemoryError):
             raise
@@ -69,8 +77,11 @@ def _damaged(name: str, error: Exception | None) -> BadImage:
     )
 
 
-def open_picture(path: Path | str) -> OpenedPicture:
-    """Open a TIFF, PNG or JPEG by its content; raises BadImage or NotSupported."""
+def open_picture(path: Path | str, *, page: int = 0) -> OpenedPicture:
+    """Open a TIFF, PNG, JPEG or layered document by its content; raises BadImage or NotSupported.
+
+    page : which picture of a TIFF with several, reduced previews not counted.
+    """
     path = Path(path)
     try:
         with path.open("rb") as file:
@@ -80,15 +91,19 @@ def open_picture(path: Path | str) -> OpenedPicture:
             f"The picture {path.name} cannot be read.", remedy="Check its path."
         ) from error
     try:
+        if page and head[:2] not in (b"II", b"MM"):
+            raise BadImage(f"The picture {path.name} has one page only.")
+        if head[:4] == b"8BPS":
+            return OpenedPicture(CompositePicture.open(path), path.name)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
-            return OpenedPicture(TiffPicture.open(path), path.name)
+            return OpenedPicture(TiffPicture.open(path, page), path.name)
         if head[:8] == b"\x89PNG\r\n\x1a\n" or head[:3] == b"\xff\xd8\xff":
             return OpenedPicture(RasterPicture.open(path), path.name)
     except (CoreError, MemoryError):
         raise
     except Exception as error:
         raise _damaged(path.name, error) from error
-    what = "is empty" if not head else "is neither TIFF, PNG nor JPEG"
+    what = "is empty" if not head else "is neither TIFF, PNG, JPEG nor PSD"
     raise BadImage(
         f"The file {path.name} {what}.", remedy="Save the artwork in one of these formats."
     )

@@ -26,10 +26,11 @@ _MIN_WHITE, _MIN_BLACK, _RGB, _PALETTE, _SEPARATED, _YCBCR = 0, 1, 2, 3, 5, 6
 _CHANNELS = {_MIN_WHITE: 1, _MIN_BLACK: 1, _RGB: 3, _SEPARATED: 4, _YCBCR: 3}
 _MAX_SEGMENT = 2 << 30
 _BAND_BYTES = 16 << 20
+MOST_PAGES = 2000
 
 
 class TiffPicture:
-    """The first page of a TIFF."""
+    """One page of a TIFF; reduced previews of a page (subfile type, bit 0) are no pages."""
 
     def __init__(self, file: tifffile.TiffFile, page: Any, facts: PictureFacts) -> None:
         self._file = file
@@ -37,13 +38,18 @@ class TiffPicture:
         self.facts = facts
 
     @classmethod
-    def open(cls, path: Path) -> TiffPicture:
+    def open(cls, path: Path, number: int = 0) -> TiffPicture:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             file = tifffile.TiffFile(path)
             try:
-                page = file.pages[0]
-                return cls(file, page, _facts(file, page))
+                pages = _full_pages(file)
+                if number >= len(pages):
+                    raise BadImage(
+                        f"The TIFF has {len(pages)} pages; there is no page {number + 1}."
+                    )
+                page = pages[number]
+                return cls(file, page, _facts(page, len(pages)))
             except BaseException:
                 file.close()
                 raise
@@ -180,7 +186,17 @@ def orient(pixels: Pixels, orientation: int) -> Pixels:
     return np.ascontiguousarray(pixels)
 
 
-def _facts(file: tifffile.TiffFile, page: Any) -> PictureFacts:
+def _full_pages(file: tifffile.TiffFile) -> list[Any]:
+    """The pages that are pictures of their own; a file of previews only keeps its first."""
+    pages = []
+    for index in range(min(len(file.pages), MOST_PAGES)):
+        page = file.pages[index]
+        if not int(getattr(page, "subfiletype", 0) or 0) & 1:
+            pages.append(page)
+    return pages or [file.pages[0]]
+
+
+def _facts(page: Any, pages: int) -> PictureFacts:
     photometric = int(page.photometric)
     bits = int(page.bitspersample)
     width, height = int(page.imagewidth), int(page.imagelength)
@@ -221,7 +237,7 @@ def _facts(file: tifffile.TiffFile, page: Any) -> PictureFacts:
         alpha=_alpha(page, extras),
         profile=_profile(page),
         resolution=_resolution(page),
-        pages=len(file.pages),
+        pages=pages,
         orientation=orientation,
     )
 

@@ -9,8 +9,10 @@ import zlib
 from collections import deque
 from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import imagecodecs
 import numpy as np
@@ -19,18 +21,28 @@ from PIL import Image
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, BadRecipe
+from plinto_core.imaging.pdf import write_picture_pdf
 
-FORMATS = {".tif": "TIFF", ".tiff": "TIFF", ".jpg": "JPEG", ".jpeg": "JPEG", ".png": "PNG"}
+FORMATS = {
+    ".tif": "TIFF",
+    ".tiff": "TIFF",
+    ".jpg": "JPEG",
+    ".jpeg": "JPEG",
+    ".png": "PNG",
+    ".pdf": "PDF",
+}
 _BIG = 4_000_000_000
 _JPEG_EDGE = 65_500
 _STRIP_BYTES = 1 << 18
+_TILE = 256
 ENCODERS = 2
 
 
 @dataclass(frozen=True)
 class OutputOptions:
-    """format : TIFF, JPEG or PNG; bits 8 or 16; profile to embed or None; ppi or None;
-    compression : "none", "lzw" or "deflate" for TIFF; quality 1..100 for JPEG."""
+    """format : TIFF, JPEG, PNG or PDF; bits 8 or 16; profile to embed or None; ppi or None;
+    compression : "none", "lzw" or "deflate" for TIFF; tiles : tiles instead of strips in TIFF;
+    quality 1..100 for JPEG."""
 
     format: str
     bits: int
@@ -38,16 +50,17 @@ class OutputOptions:
     resolution: tuple[float, float] | None = None
     compression: str = "deflate"
     quality: int = 95
+    tiles: bool = False
 
 
 def format_of(path: Path) -> str:
-    """TIFF, JPEG or PNG by the name's suffix; raises BadRecipe."""
+    """TIFF, JPEG, PNG or PDF by the name's suffix; raises BadRecipe."""
     try:
         return FORMATS[path.suffix.lower()]
     except KeyError:
         raise BadRecipe(
             f"The output name {path.name} ends in no known suffix.",
-            remedy="Use .tif, .jpg or .png.",
+            remedy="Use .tif, .jpg, .png or .pdf.",
         ) from None
 
 
@@ -62,6 +75,18 @@ def write_picture(
         raise BadRecipe("JPEG holds 8 bits per channel only.", remedy="Choose 8 bits or TIFF.")
     if options.format == "JPEG" and max(height, width) > _JPEG_EDGE:
         raise BadRecipe("The picture is too long for JPEG.", remedy="Choose TIFF.")
+    with whole_or_none(path) as temporary:
+        if options.format == "TIFF":
+            _write_tiff(temporary, bands, shape, options)
+        elif options.format == "PDF":
+            write_picture_pdf(temporary, bands, shape, options.profile, options.resolution)
+        else:
+            _write_whole(temporary, np.concatenate(list(bands)), options)
+
+
+@contextmanager
+def whole_or_none(path: Path) -> Iterator[Path]:
+    """A temporary name beside `path`, moved there when all went well and removed otherwise."""
     try:
         handle, name = tempfile.mkstemp(prefix=".plinto-", suffix=".part", dir=path.parent)
     except OSError as error:
@@ -71,10 +96,7 @@ def write_picture(
     os.close(handle)
     temporary = Path(name)
     try:
-        if options.format == "TIFF":
-            _write_tiff(temporary, bands, shape, options)
-        else:
-            _write_whole(temporary, np.concatenate(list(bands)), options)
+        yield temporary
         os.chmod(temporary, 0o644)
         os.replace(temporary, path)
     except BaseException:
@@ -127,7 +149,13 @@ def _write_tiff(
     row_bytes = width * channels * options.bits // 8
     rows = max(1, min(height, _STRIP_BYTES // row_bytes))
     compression = {"none": None, "lzw": "lzw", "deflate": "zlib"}[options.compression]
-    encoded = _encoded(_strips(bands, rows), options.compression)
+    layout: dict[str, Any]
+    if options.tiles:
+        encoded = _encoded(_tiles(_strips(bands, _TILE)), options.compression)
+        layout = {"tile": (_TILE, _TILE)}
+    else:
+        encoded = _encoded(_strips(bands, rows), options.compression)
+        layout = {"rowsperstrip": rows}
     flat = channels == 1
     with tifffile.TiffWriter(path, bigtiff=height * row_bytes > _BIG) as tiff:
         tiff.write(
@@ -136,7 +164,6 @@ def _write_tiff(
             dtype=np.uint16 if options.bits == 16 else np.uint8,
             photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
             planarconfig=None if flat else "contig",
-            rowsperstrip=rows,
             compression=compression,
             predictor=compression is not None,
             iccprofile=options.profile,
@@ -144,7 +171,17 @@ def _write_tiff(
             resolutionunit="INCH" if options.resolution else "NONE",
             metadata=None,
             software=False,
+            **layout,
         )
+
+
+def _tiles(strips: Iterator[Pixels]) -> Iterator[Pixels]:
+    """Strips of a tile's height to tiles from left to right, edges filled by repetition."""
+    for strip in strips:
+        missing = (-strip.shape[0] % _TILE, -strip.shape[1] % _TILE)
+        full = np.pad(strip, ((0, missing[0]), (0, missing[1]), (0, 0)), mode="edge")
+        for left in range(0, full.shape[1], _TILE):
+            yield np.ascontiguousarray(full[:, left : left + _TILE])
 
 
 def _write_whole(path: Path, pixels: Pixels, options: OutputOptions) -> None:

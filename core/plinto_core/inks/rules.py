@@ -10,11 +10,14 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadRecipe
 
-Method = Literal["gcr", "ucr", "none", "maximum"]
+Method = Literal["gcr", "ucr", "neutral", "none", "maximum"]
 
 
 class BlackRule(BaseModel):
     """How black is made. Percentages 0..100.
+
+    method : grey component replacement, under colour removal (near-neutral shadows), black in
+    neutral colours only, none, or as much as black can do alone.
 
     strength : share of the grey component that black replaces in the lighter tones;
     start : darkness (0 paper, 100 darkest grey) below which no black is used;
@@ -33,8 +36,12 @@ class BlackRule(BaseModel):
 class Protection(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
+    """pure_black : a CMYK source's black alone stays so; neutral_to_black : equal R, G and B, and
+    grey pictures, print in black alone; black_text : R = G = B = 0 prints as full black alone."""
+
     pure_black: bool = True
     neutral_to_black: bool = False
+    black_text: bool = False
 
 
 class InkRules(BaseModel):

@@ -24,6 +24,8 @@ from plinto_core.transform.link import grid_nodes
 TAC_MARGIN = 0.003
 """Share kept free below the TAC, so that rounding four inks to 8 bits stays within 0.5 %."""
 BLACK = 3
+NEUTRAL_REACH = 6.0
+"""C*ab at which black for neutral colours only has faded to 1/e."""
 _PULL = np.array([0.02, 0.02, 0.02, 1.5])
 _WEIGHTS = np.array([1.0, 1.0, 1.0])
 
@@ -87,6 +89,15 @@ class ForwardTable:
     def _allowed(self) -> dict[tuple[float, tuple[float, ...]], tuple[cKDTree, Floats]]:
         return {}
 
+    def reachable(self, rules: InkRules, *, size: int = 13) -> Floats:
+        """(n, 3) Lab of a regular set of ink mixtures, each reduced into the rules' limits."""
+        nodes = grid_nodes(4, size) * rules.ink_limits()
+        room = rules.tac / 100 - nodes[:, BLACK]
+        colours = nodes[:, :BLACK].sum(axis=1)
+        share = np.clip(room / np.maximum(colours, 1e-9), 0.0, 1.0)
+        nodes[:, :BLACK] *= share[:, None]
+        return self.lab_of(nodes)
+
     def darkest(self, rules: InkRules) -> float:
         """L* of the darkest near-neutral colour the rules allow."""
         step = max(1, (self.size - 1) // 16)
@@ -96,6 +107,20 @@ class ForwardTable:
         ok = (nodes.sum(axis=1) <= rules.tac / 100 + 1e-9) & (nodes <= limits + 1e-9).all(axis=1)
         grey = ok & (np.hypot(lab[:, 1], lab[:, 2]) < 8)
         return float(lab[grey if grey.any() else ok, 0].min())
+
+
+@dataclass(frozen=True)
+class BlackPoint:
+    """The darkest neutral print that ink rules allow."""
+
+    inks: Floats
+    lab: Floats
+
+
+def darkest_black(forward: ForwardTable, rules: InkRules) -> BlackPoint:
+    """The inks and the Lab that come nearest to L* 0, a* 0, b* 0 under the rules."""
+    inks = separate(forward, np.zeros((1, 3)), rules).inks
+    return BlackPoint(inks[0], forward.lab_of(inks)[0])
 
 
 @dataclass(frozen=True)
@@ -121,6 +146,9 @@ def black_wish(forward: ForwardTable, lab: Floats, rules: InkRules) -> Floats:
     start = min(rule.start / 100, 0.98)
     depth = np.clip((darkness - start) / (1 - start), 0, 1)
     onset = depth * depth * (3 - 2 * depth)
+    if rule.method == "neutral":
+        wish = alone * np.minimum(1.0, onset * 3) * np.exp(-((chroma / NEUTRAL_REACH) ** 2))
+        return np.asarray(np.minimum(wish, rule.limit / 100))
     strength = rule.strength / 100 if rule.method == "gcr" else 0.0
     ease = np.minimum(1.0, onset * 3) if rule.method == "gcr" else onset
     wish = alone * ease * (strength + (1 - strength) * depth**3)

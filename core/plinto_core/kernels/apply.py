@@ -143,3 +143,16 @@ def max_total(pixels: Pixels) -> tuple[int, int]:
                 where[chunk] = i
     top = np.argmax(best)
     return best[top], where[top]
+
+
+@njit(cache=True, parallel=True)
+def plate_sums(pixels: Pixels) -> np.ndarray:
+    """(channels,) sums of (n, channels) unsigned pixels."""
+    n, channels = pixels.shape
+    chunks = 64
+    part = np.zeros((chunks, channels), np.int64)
+    for chunk in prange(chunks):
+        for i in range(chunk * n // chunks, (chunk + 1) * n // chunks):
+            for c in range(channels):
+                part[chunk, c] += pixels[i, c]
+    return part.sum(axis=0)

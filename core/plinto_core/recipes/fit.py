@@ -88,13 +88,13 @@ def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit
     found = []
     for intent in INTENTS:
         for bpc in (True, False) if intent != "absolute" else (False,):
-            found.append(_measure(replace(route, intent=intent, bpc=bpc, key=""), device, shape))
+            found.append(_measure(replace(route, intent=intent, bpc=bpc), device, shape))
     best = min((f for f in found if f.intent != "absolute"), key=lambda f: f.cost)
     return [replace(f, advised=f is best) for f in found]
 
 
 def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
-    source, printed = route.source_lab(device), route.print_lab(route.inks(device))
+    source, printed = route.aim_lab(device), route.print_lab(route.inks(device))
     errors = delta_e_2000(source, printed)
     detail = detail_kept(source, printed, shape)
     banding = banding_risk(source, printed, shape)

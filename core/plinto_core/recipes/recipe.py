@@ -2,54 +2,95 @@
 
 from __future__ import annotations
 
-import hashlib
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from plinto_core.corrections import Correction, Vivid
 from plinto_core.errors import BadRecipe
+from plinto_core.imaging.films import FilmRules
+from plinto_core.inks.plates import PlateRule
 from plinto_core.inks.rules import InkRules
 
 Intent = Literal["perceptual", "relative", "saturation", "absolute"]
+MOST_REGIONS = 6
+
+
+class Ticket(BaseModel):
+    """What the operator must set besides the file; printed on the ticket, never on the picture."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+    media: str = Field("", max_length=100)
+    passes: int = Field(1, ge=1, le=64)
+    drying_minutes: float = Field(0, ge=0, le=10_000)
+    driver_colour_management: Literal["off"] = "off"
+    note: str = Field("", max_length=500)
+    test_strip: bool = True
 
 
 class Delivery(BaseModel):
-    """How the result is written."""
+    """How the result is written.
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    width_mm : width of the print, None keeps what the artwork states; resolution : pixels per
+    inch to resample to, None keeps the pixels; turn : degrees clockwise; file_name : a pattern
+    (see file_names.py); films : one-bit films in place of a picture; copies : the run.
+    """
 
-    format: Literal["TIFF", "JPEG", "PNG"] = "TIFF"
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+    format: Literal["TIFF", "JPEG", "PNG", "PDF"] = "TIFF"
     bits: Literal[8, 16] = 16
     embed: bool = True
     compression: Literal["none", "lzw", "deflate"] = "deflate"
+    tiles: bool = False
     quality: int = Field(95, ge=1, le=100)
+    width_mm: float | None = Field(None, ge=1, le=100_000)
+    resolution: float | None = Field(None, ge=10, le=10_000)
     mirror: bool = False
     negative: bool = False
+    turn: Literal[0, 90, 180, 270] = 0
+    file_name: str = Field("{artwork}_{condition}", min_length=1, max_length=120)
+    films: FilmRules | None = None
+    copies: int = Field(1, ge=1, le=100_000_000)
+    ticket: Ticket = Ticket()
 
 
 class Recipe(BaseModel):
     """From one picture to one condition.
 
-    source : a profile reference that stands in for or overrules the embedded profile, or None
-    to keep the embedded one; destination : a profile reference. A reference is a standard
+    page : which picture of a file with several; source : a profile reference that stands in for or overrules the embedded profile, or None
+    to keep the embedded one; working : a space the colours are first converted into, relative
+    colorimetric with BPC, as house rules may want; destination : a profile reference. A reference is a standard
     space's key ("srgb", …), a SHA-256 in the profile store, or a path, as the caller resolves.
+    before, after : .cube tables by reference.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     version: Literal[1] = 1
+    page: int = Field(0, ge=0, le=100_000)
     source: str | None = None
+    working: str | None = None
     destination: str
     intent: Intent = "perceptual"
     bpc: bool = True
+    vivid: Vivid | None = None
+    corrections: tuple[Correction, ...] = Field((), max_length=24)
+    before: str | None = None
     ink_rules: InkRules | None = None
+    plates: dict[str, PlateRule] = Field(default_factory=dict)
+    after: str | None = None
     delivery: Delivery = Delivery()
 
-    def colour_key(self, source_digest: str, destination_digest: str) -> str:
-        """Hash of all that decides colours; the cache key of links."""
-        rules = self.ink_rules.model_dump_json(exclude={"name"}) if self.ink_rules else ""
-        parts = (source_digest, destination_digest, self.intent, str(self.bpc), rules)
-        return hashlib.sha256("\n".join(parts).encode()).hexdigest()
+    @model_validator(mode="after")
+    def _regions(self) -> Recipe:
+        regional = [c for c in self.corrections if c.region is not None]
+        if len(regional) > MOST_REGIONS:
+            raise ValueError(f"at most {MOST_REGIONS} corrections have a region")
+        if self.ink_rules is None and any(c.black for c in regional):
+            raise ValueError("black in a region needs ink rules, so that the TAC is known")
+        return self
 
 
 def parse_recipe(data: Any) -> Recipe:
@@ -59,4 +100,5 @@ def parse_recipe(data: Any) -> Recipe:
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(f"The recipe is not usable: {where}: {first['msg']}.") from None
+        said = first["msg"].removeprefix("Value error, ")
+        raise BadRecipe(f"The recipe is not usable: {where}: {said}.") from None

@@ -11,16 +11,24 @@ import numpy as np
 
 from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe, NotSupported
-from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.facts import PictureFacts
-from plinto_core.imaging.reader import OpenedPicture, open_picture
-from plinto_core.imaging.writer import OutputOptions, write_picture
+from plinto_core.imaging.reader import open_picture
+from plinto_core.imaging.resample import resampled
 from plinto_core.kernels.apply import max_total
+from plinto_core.recipes.output import result_size, write_output
+from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.recipe import Recipe
-from plinto_core.recipes.route import ColourRoute
-from plinto_core.recipes.sources import Resolve, SourceChoice, choose_source
+from plinto_core.recipes.route import ColourRoute, route_for
+from plinto_core.recipes.sources import (
+    FindTable,
+    Resolve,
+    SourceChoice,
+    choose_source,
+    no_tables,
+)
 from plinto_core.transform.gamut_test import THRESHOLD
 from plinto_core.transform.link import DeviceLink
 
@@ -28,25 +36,13 @@ SAMPLES = 200_000
 """About how many pixels the report's colour statistics are measured on."""
 
 
-def route_for(recipe: Recipe, source: Profile, destination: Profile) -> ColourRoute:
-    """The colour route of a recipe between two profiles."""
-    return ColourRoute(
-        source=source,
-        destination=destination,
-        intent=recipe.intent,
-        bpc=recipe.bpc,
-        rules=recipe.ink_rules,
-        key=recipe.colour_key(source.digest, destination.digest),
-    )
-
-
 class _Measure:
     """Gathers the highest total ink and a regular sample of pixels while bands pass."""
 
-    def __init__(self, facts: PictureFacts, bits: int) -> None:
-        self.step = max(1, round((facts.width * facts.height / SAMPLES) ** 0.5))
+    def __init__(self, size: tuple[int, int], bits: int) -> None:
+        self.step = max(1, round((size[0] * size[1] / SAMPLES) ** 0.5))
         self.top = 65535 if bits == 16 else 255
-        self.width = facts.width
+        self.width = size[1]
         self.highest = -1
         self.where = (0, 0)
         self.row = 0
@@ -71,22 +67,38 @@ class _Measure:
         return before / scale, np.concatenate(self.after) / float(self.top)
 
 
-def _converted(
-    picture: OpenedPicture, link: DeviceLink, recipe: Recipe, measure: _Measure, progress: Progress
-) -> Iterator[Pixels]:
-    bits = recipe.delivery.bits
-    done = 0
-    for band in picture.bands():
-        rows, width, channels = band.shape
-        result = link.apply(band.reshape(-1, channels), bits=bits).reshape(rows, width, -1)
-        measure.look(band, result)
-        if recipe.delivery.negative:
-            result = np.iinfo(result.dtype).max - result
-        if recipe.delivery.mirror:
-            result = result[:, ::-1]
-        done += rows
-        progress(0.1 + 0.85 * done / picture.facts.height)
-        yield result
+class _Converter:
+    """Source bands to bands of inks, along the recipe's pixel path, measured while they pass."""
+
+    def __init__(self, recipe: Recipe, path: PixelPath, progress: Progress) -> None:
+        self.recipe, self.path, self.progress = recipe, path, progress
+        self.links: dict[str, DeviceLink] = {}
+        self.link_error: dict[str, float] = {}
+
+    def link_of(self, route: ColourRoute) -> DeviceLink:
+        """The measured link of a route; the worst error of all is kept."""
+        if route.key not in self.links:
+            link, error = route.measured_link()
+            self.links[route.key] = link
+            if error["mean"] >= self.link_error.get("mean", -1.0):
+                self.link_error = error
+        return self.links[route.key]
+
+    def bands(
+        self, bands: Iterator[Pixels], size: tuple[int, int], scale: tuple[float, float],
+        measure: _Measure,
+    ) -> Iterator[Pixels]:  # fmt: skip
+        """`size` (height, width) of what the bands hold; `scale` leads to the original's pixels."""
+        delivery = self.recipe.delivery
+        picture = (round(size[1] * scale[1]), round(size[0] * scale[0]))
+        row = 0
+        for band in bands:
+            place = Place(picture, 0.0, row * scale[0], scale[1], scale[0])
+            result = self.path.inks(self.link_of, band, place, bits=delivery.bits)
+            measure.look(band, result)
+            row += band.shape[0]
+            self.progress(0.1 + 0.8 * row / size[0])
+            yield result
 
 
 def run_recipe(
@@ -95,6 +107,7 @@ def run_recipe(
     target: Path,
     resolve: Resolve,
     *,
+    find_table: FindTable = no_tables,
     progress: Progress = lambda share: None,
 ) -> dict[str, Any]:
     """Convert a picture; the result appears under `target` only when complete.
@@ -104,7 +117,7 @@ def run_recipe(
     began = time.monotonic()
     if source.exists() and target.exists() and source.samefile(target):
         raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
-    with open_picture(source) as picture:
+    with open_picture(source, page=recipe.page) as picture:
         facts = picture.facts
         chosen = choose_source(facts, recipe.source, resolve)
         destination = resolve(recipe.destination)
@@ -113,31 +126,34 @@ def run_recipe(
                 f"Pictures of {destination.channels} inks cannot be written.",
                 remedy="Choose an RGB, grey or CMYK destination.",
             )
-        route = route_for(recipe, chosen.profile, destination)
+        working = resolve(recipe.working) if recipe.working else None
+        route = route_for(recipe, chosen.profile, destination, find_table, working)
         progress(0.01)
-        link, link_error = route.measured_link()
+        converter = _Converter(recipe, PixelPath(route, recipe.corrections), progress)
+        converter.link_of(route)
         progress(0.1)
-        measure = _Measure(facts, recipe.delivery.bits)
-        options = OutputOptions(
-            format=recipe.delivery.format,
-            bits=recipe.delivery.bits,
-            profile=destination.data if recipe.delivery.embed else None,
-            resolution=facts.resolution,
-            compression=recipe.delivery.compression,
-            quality=recipe.delivery.quality,
-        )
-        bands = _converted(picture, link, recipe, measure, progress)
-        write_picture(target, bands, (facts.height, facts.width, destination.channels), options)
-    report = _report(recipe, facts, chosen, route, measure)
-    report["link_error"] = link_error
+        size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
+        bands = picture.bands()
+        if size != (facts.height, facts.width):
+            bands = resampled(bands, (facts.height, facts.width), size)
+        measure = _Measure(size, recipe.delivery.bits)
+        scale = (facts.height / size[0], facts.width / size[1])
+        shape = (*size, destination.channels)
+        write_output(
+            target, converter.bands(bands, size, scale, measure), shape, resolution, recipe,
+            destination, progress,
+        )  # fmt: skip
+    report = _report(recipe, facts, size, chosen, route, measure, resolution)
+    report["link_error"] = converter.link_error
     report["seconds"] = round(time.monotonic() - began, 3)
     progress(1.0)
     return report
 
 
 def _report(
-    recipe: Recipe, facts: PictureFacts, chosen: SourceChoice, route: ColourRoute, measure: _Measure
-) -> dict[str, Any]:
+    recipe: Recipe, facts: PictureFacts, size: tuple[int, int], chosen: SourceChoice,
+    route: ColourRoute, measure: _Measure, resolution: tuple[float, float] | None,
+) -> dict[str, Any]:  # fmt: skip
     before, after = measure.samples()
     statistics = colour_statistics(route, before, after)
     rules = recipe.ink_rules
@@ -150,7 +166,9 @@ def _report(
         "intent": recipe.intent,
         "bpc": recipe.bpc,
         "ink_rules": rules.model_dump() if rules else None,
-        "size": {"width": facts.width, "height": facts.height},
+        "size": {"width": size[1], "height": size[0]},
+        "resolution": [round(v, 2) for v in resolution] if resolution else None,
+        "corrections": len([c for c in recipe.corrections if c.on]),
         "bits": recipe.delivery.bits,
         "format": recipe.delivery.format,
         "profile_embedded": recipe.delivery.embed,

@@ -8,11 +8,20 @@ from dataclasses import dataclass
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import PictureFacts
+from plinto_core.transform.cube import CubeTable
 from plinto_core.transform.working_spaces import standard_profile
 
 Resolve = Callable[[str], Profile]
+FindTable = Callable[[str], CubeTable]
 _WORDS = {"RGB ": "RGB", "GRAY": "grey", "CMYK": "CMYK"}
 HOUSE_DEFAULTS = {"RGB ": "srgb", "GRAY": "grey"}
+
+
+def no_tables(reference: str) -> CubeTable:
+    """Where no .cube tables are kept: raises BadRecipe."""
+    raise BadRecipe(
+        "The recipe names a .cube table that is not known here.", remedy="Give its file."
+    )
 
 
 @dataclass(frozen=True)

@@ -1,8 +1,11 @@
-"""The invented printing conditions of the demo; every number here is made up."""
+"""The invented printing conditions of the demo; every number here is made up.
+
+supplies : see inks/consumption.py; ticket : what a print ticket starts with.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from plinto_core.simulator.materials import BLACK, CYAN, MAGENTA, YELLOW, substrate
@@ -20,6 +23,15 @@ class SimulatedCondition:
     mirror: bool
     rules: dict[str, Any]
     model: PressModel
+    process: str = "offset"
+    supplies: dict[str, Any] = field(default_factory=dict)
+    ticket: dict[str, Any] = field(default_factory=dict)
+
+
+def _supplies(film: float, price: float, black: float, medium: float) -> dict[str, Any]:
+    """The same film and price for the three colours, another price for black."""
+    inks = {n: {"film": film, "price": black if n == "K" else price} for n in ("C", "M", "Y", "K")}
+    return {"inks": inks, "medium_price": medium, "currency": "EUR"}
 
 
 def _gcr(tac: float, strength: float, start: float, limit: float) -> dict[str, Any]:
@@ -39,29 +51,34 @@ CONDITIONS: tuple[SimulatedCondition, ...] = (
         False, _gcr(320, 50, 20, 98),
         _press(substrate(0.885, warm=0.02, brightener=0.05), (1.0, 1.0, 1.0, 1.08),
                gain=(0.15, 0.15, 0.15, 0.17), trap=0.93, surface=0.004, yule_nielsen=1.7),
+        "offset", _supplies(1.2, 14, 9, 0.16), {"media": "Gloss coated, 135 g/m²", "passes": 1, "drying_minutes": 120},
     ),
     SimulatedCondition(
         "sheetfed-uncoated", "Sheetfed uncoated", "Four-colour sheetfed offset", "Uncoated, 120 g/m²",
         False, _gcr(290, 55, 20, 97),
         _press(substrate(0.87, warm=0.03, brightener=0.07), (0.72, 0.7, 0.72, 0.74),
                gain=(0.2, 0.2, 0.2, 0.22), trap=0.88, surface=0.022, yule_nielsen=2.1),
+        "offset", _supplies(1.5, 14, 9, 0.14), {"media": "Uncoated, 120 g/m²", "passes": 1, "drying_minutes": 240},
     ),
     SimulatedCondition(
         "newsprint", "Newsprint", "Coldset web offset", "Newsprint, 45 g/m²",
         False, _gcr(240, 75, 15, 96),
         _press(substrate(0.66, warm=0.16), (0.62, 0.6, 0.62, 0.68),
                gain=(0.24, 0.24, 0.24, 0.26), trap=0.85, surface=0.03, yule_nielsen=2.2),
+        "offset", _supplies(1.8, 8, 5, 0.05), {"media": "Newsprint, 45 g/m²", "passes": 1},
     ),
     SimulatedCondition(
         "polyester-satin", "Polyester satin", "Dye transfer calender", "Polyester satin, 110 g/m²",
         True, _gcr(300, 45, 30, 95),
         _press(substrate(0.9, warm=0.01, brightener=0.03), (1.05, 1.15, 1.1, 1.05),
                gain=(0.12, 0.12, 0.1, 0.14), trap=0.97, surface=0.009, yule_nielsen=2.0),
+        "transfer", _supplies(7, 38, 32, 2.4), {"media": "Polyester satin, 110 g/m²", "passes": 4, "drying_minutes": 10},
     ),
     SimulatedCondition(
         "cotton-four-screen", "Cotton four-screen", "Four-screen carousel", "Unbleached cotton, 220 g/m²",
         False, _gcr(220, 60, 35, 92),
         _press(substrate(0.72, warm=0.22), (0.8, 0.8, 0.85, 0.85),
                gain=(0.22, 0.22, 0.2, 0.24), trap=0.7, surface=0.026, yule_nielsen=1.5),
+        "screen", _supplies(28, 22, 18, 3.1), {"media": "Unbleached cotton, 220 g/m²", "passes": 2, "drying_minutes": 3},
     ),
 )  # fmt: skip

@@ -15,7 +15,8 @@ from plinto_core.transform.table import run_table
 _RGB = ("r", "g", "b")
 
 
-def _matrix(profile: Profile) -> Floats:
+def profile_matrix(profile: Profile) -> Floats:
+    """(3, 3) linear RGB to XYZ of a matrix profile; raises BadProfile for one without inverse."""
     matrix = np.stack([profile.xyz(f"{c}XYZ") for c in _RGB], axis=1)
     if abs(float(np.linalg.det(matrix))) < 1e-9:
         raise BadProfile("The profile's primaries lie on one line; its matrix has no inverse.")
@@ -49,14 +50,18 @@ def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
             return Lab_to_XYZ(np.stack([100.0 * grey, 0 * grey, 0 * grey], axis=1))
         return np.asarray(grey[:, None] * D50)
     if profile.is_matrix_shaper:
-        linear = np.stack(
-            [profile.curve(f"{c}TRC")(device[:, i]) for i, c in enumerate(_RGB)], axis=1
-        )
-        return np.asarray(linear @ _matrix(profile).T)
+        return matrix_to_xyz(profile, device, profile_matrix(profile))
     raise BadProfile(
         f"The profile {profile.description!r} has no way from device colours to the PCS.",
         remedy="Choose a complete profile.",
     )
+
+
+def matrix_to_xyz(profile: Profile, device: Floats, matrix: Floats) -> Floats:
+    """(n, 3) values 0..1 through a matrix profile's tone curves and a (3, 3) matrix to XYZ."""
+    device = np.clip(np.asarray(device, dtype=np.float64), 0.0, 1.0)
+    linear = [profile.curve(f"{c}TRC")(device[:, i]) for i, c in enumerate(_RGB)]
+    return np.asarray(np.stack(linear, axis=1) @ matrix.T)
 
 
 def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
@@ -76,7 +81,7 @@ def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
         inverse = profile.curve("kTRC").inverse(np.clip(grey, 0.0, 1.0))
         return np.clip(inverse, 0.0, 1.0)[:, None]
     if profile.is_matrix_shaper:
-        linear = np.clip(xyz @ np.linalg.inv(_matrix(profile)).T, 0.0, 1.0)
+        linear = np.clip(xyz @ np.linalg.inv(profile_matrix(profile)).T, 0.0, 1.0)
         device = [profile.curve(f"{c}TRC").inverse(linear[:, i]) for i, c in enumerate(_RGB)]
         return np.clip(np.stack(device, axis=1), 0.0, 1.0)
     raise BadProfile(

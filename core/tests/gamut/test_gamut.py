@@ -30,6 +30,16 @@ def test_boundary_of_a_known_solid(double_cone) -> None:
     assert np.abs(double_cone.cusp(hue) - 55).max() < 3
 
 
+def test_volume_of_known_solids(double_cone) -> None:
+    assert double_cone.volume == pytest.approx(np.pi * 60**2 * 90 / 3, rel=0.03)
+    rng = np.random.default_rng(4)
+    points = rng.normal(size=(400_000, 3))
+    points *= 45 / np.linalg.norm(points, axis=1)[:, None]
+    points *= rng.random((400_000, 1)) ** (1 / 3)
+    ball = GamutBoundary.of_samples(points + np.array([50.0, 0, 0]))
+    assert ball.volume == pytest.approx(4 / 3 * np.pi * 45**3, rel=0.03)
+
+
 def test_greys_keep_their_tone_and_black_meets_the_medium(double_cone) -> None:
     lab = np.stack([np.linspace(0, 100, 21), np.zeros(21), np.zeros(21)], axis=1)
     mapped = map_colours(lab, double_cone, LOOKS["perceptual"])

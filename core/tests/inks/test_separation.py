@@ -11,7 +11,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import black_wish
+from plinto_core.inks.separation import black_wish, darkest_black
 
 
 @pytest.fixture(scope="module")
@@ -27,7 +27,7 @@ def rules_of(**black) -> InkRules:
     return parse_ink_rules({"tac": 320, "black": black})
 
 
-@pytest.mark.parametrize("method", ["gcr", "ucr", "maximum"])
+@pytest.mark.parametrize("method", ["gcr", "ucr", "neutral", "maximum"])
 def test_printable_colours_are_met_by_every_method(forward, method) -> None:
     rules = rules_of(method=method)
     rng = np.random.default_rng(2)
@@ -41,7 +41,7 @@ def test_printable_colours_are_met_by_every_method(forward, method) -> None:
 @settings(max_examples=25, deadline=None)
 @given(
     tac=st.floats(120, 400), k=st.floats(0, 100), c=st.floats(10, 100), seed=st.integers(0, 99),
-    method=st.sampled_from(["gcr", "ucr", "none", "maximum"]),
+    method=st.sampled_from(["gcr", "ucr", "neutral", "none", "maximum"]),
 )  # fmt: skip
 def test_no_rule_is_ever_broken(forward, tac, k, c, seed, method) -> None:
     rules = parse_ink_rules(
@@ -112,3 +112,35 @@ def test_wrong_rules_are_refused_with_a_sentence(data) -> None:
 
 def test_every_key_is_optional() -> None:
     assert parse_ink_rules({}).tac == 400
+
+
+def test_neutral_only_gives_black_to_greys_and_not_to_colours(forward) -> None:
+    rules = rules_of(method="neutral", start=10)
+    grey = separate(forward, np.array([[40.0, 0, 0]]), rules).inks[0]
+    colour = separate(forward, np.array([[40.0, 20, 10]]), rules).inks[0]
+    assert grey[3] > 0.4
+    assert colour[3] < 0.1
+
+
+def test_reach_decides_how_far_from_the_greys_black_goes(forward) -> None:
+    lab = np.array([[45.0, 25, 15]])
+    near, far = (black_wish(forward, lab, rules_of(method="gcr", reach=r))[0] for r in (10, 120))
+    assert near < 0.02 < far
+
+
+def test_the_darkest_black_darkens_with_the_tac_and_keeps_it(forward) -> None:
+    found = [darkest_black(forward, parse_ink_rules({"tac": t})) for t in (150, 240, 330)]
+    assert found[0].lab[0] > found[1].lab[0] > found[2].lab[0]
+    for tac, point in zip((150, 240, 330), found, strict=True):
+        assert point.inks.sum() * 100 <= tac
+        assert np.hypot(*point.lab[1:]) < 6
+
+
+def test_the_reachable_colours_grow_with_the_tac(forward) -> None:
+    from plinto_core.gamut import GamutBoundary
+
+    volumes = [
+        GamutBoundary.of_samples(forward.reachable(parse_ink_rules({"tac": t}))).volume
+        for t in (140, 220, 320)
+    ]
+    assert volumes[0] < volumes[1] <= volumes[2]

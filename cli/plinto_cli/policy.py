@@ -1,0 +1,125 @@
+"""`plinto inspect`, `plinto policy new` and `plinto policy run`."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import click
+
+from plinto_cli.files import progress_bar, read_json, write_json
+from plinto_cli.references import referenced_profile
+from plinto_core.document import (
+    inventory,
+    parse_policy,
+    run_policy,
+    run_policy_on_picture,
+    template,
+)
+from plinto_core.document.policy import TEMPLATES
+from plinto_core.icc.spaces import channel_names
+from plinto_core.imaging.arrival import ArrivalCheck
+from plinto_core.imaging.reader import open_picture
+from plinto_core.recipes.sources import embedded_profile
+
+
+def is_pdf(path: str) -> bool:
+    """Whether a file begins as a PDF does (within its first kilobyte)."""
+    try:
+        with Path(path).open("rb") as file:
+            return b"%PDF-" in file.read(1024)
+    except OSError:
+        return path.lower().endswith(".pdf")
+
+
+def inspect_picture(path: str) -> dict[str, Any]:
+    """Facts of a picture in the form of a document's inventory."""
+    with open_picture(path) as picture:
+        facts = picture.facts
+        check = ArrivalCheck(facts)
+        for _ in picture.checked_bands(check):
+            pass
+    profile = embedded_profile(facts)
+    arrival = check.result
+    return {
+        "document": Path(path).name,
+        "format": facts.format,
+        "pages": facts.pages,
+        "objects": [
+            {
+                "page": 1,
+                "kind": "image",
+                "family": facts.space.strip(),
+                "profile": profile.description if profile else None,
+                "pixels": [facts.width, facts.height],
+                "bits": facts.bits,
+                "ppi": list(facts.resolution) if facts.resolution else None,
+                "print_size_mm": facts.print_size_mm,
+                "transparent": arrival.transparent,
+                "clipped": arrival.clipped(channel_names(facts.space)),
+            }
+        ],
+    }
+
+
+@click.command("inspect")
+@click.argument("file", metavar="FILE")
+@click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
+def inspect_command(file: str, as_json: bool) -> None:
+    """Inventory of an image or PDF: objects, spaces, profiles, pixels, resolution, TAC."""
+    if is_pdf(file):
+        with progress_bar("Reading") as progress:
+            found = inventory(Path(file), progress=progress)
+        for key in ("policy", "destination", "flow", "stops", "over_tac"):
+            found.pop(key, None)
+        for item in found["objects"]:
+            for key in ("rule", "action", "after", "tac_after", "outcome"):
+                item.pop(key, None)
+    else:
+        found = inspect_picture(file)
+    if as_json:
+        click.echo(json.dumps(found, indent=2))
+        return
+    click.echo(f"{found['document']}: {found['pages']} pages, {len(found['objects'])} objects")
+    for item in found["objects"]:
+        size = f", {item['pixels'][0]} × {item['pixels'][1]} px" if item.get("pixels") else ""
+        ppi = item.get("ppi")
+        sharp = f", {ppi if not isinstance(ppi, list) else ppi[0]:.0f} ppi" if ppi else ""
+        click.echo(
+            f"  page {item['page']}: {item['kind']}, {item['family']}, {item.get('profile') or 'no profile'}{size}{sharp}"
+        )
+    for left in found.get("not_handled", []):
+        click.echo(f"  page {left['page']}: {left['kind']} not handled: {left['reason']}")
+
+
+@click.group("policy")
+def policy_group() -> None:
+    """Output policies for printers and RIPs."""
+
+
+@policy_group.command("new")
+@click.argument("kind", type=click.Choice(list(TEMPLATES)))
+@click.option("--to", "destination", required=True, metavar="PROFILE")
+@click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
+def policy_new(kind: str, destination: str, tac: float | None) -> None:
+    """Print a policy for a usual case, to be kept in a file."""
+    referenced_profile(destination)
+    made = template(kind, destination, tac=tac)
+    click.echo(json.dumps(made.model_dump(mode="json"), indent=2))
+
+
+@policy_group.command("run")
+@click.argument("policy_file", metavar="POLICY.json")
+@click.argument("source_file", metavar="IN")
+@click.argument("target_file", metavar="OUT")
+@click.option("--report", metavar="FILE.json", help="Every object with its rule, before and after.")
+def policy_run(policy_file: str, source_file: str, target_file: str, report: str | None) -> None:
+    """Apply a policy to a PDF or a picture."""
+    policy = parse_policy(read_json(policy_file, "policy"))
+    run = run_policy if is_pdf(source_file) else run_policy_on_picture
+    with progress_bar("Running") as progress:
+        done = run(
+            policy, Path(source_file), Path(target_file), referenced_profile, progress=progress
+        )
+    write_json(report, done)

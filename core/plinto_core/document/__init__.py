@@ -1,0 +1,17 @@
+"""PDF documents: what is in them, and output policies applied to them."""
+
+from plinto_core.document.picture_policy import run_policy_on_picture
+from plinto_core.document.policy import OutputPolicy, parse_policy, template
+from plinto_core.document.run import dry_run, inventory, run_policy
+from plinto_core.errors import PolicyStop
+
+__all__ = [
+    "OutputPolicy",
+    "PolicyStop",
+    "dry_run",
+    "inventory",
+    "parse_policy",
+    "run_policy",
+    "run_policy_on_picture",
+    "template",
+]

@@ -1,0 +1,284 @@
+"""From any colour of a document to the destination's values, exact for vectors, by link for images."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from plinto_core.arrays import Floats, Pixels
+from plinto_core.colorimetry.cielab import XYZ_to_Lab
+from plinto_core.corrections import Adjustment
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.spaces import ColourSpace, calibrated_XYZ
+from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import INTENTS
+from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import BLACK
+from plinto_core.recipes.route import ColourRoute, forward_table
+from plinto_core.recipes.sources import Resolve
+from plinto_core.transform.black_point import compensation, destination_black_point
+from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.link import DeviceLink, build_measured_link
+from plinto_core.transform.sides import xyz_to_device
+
+_STAND_INS = {"RGB": "srgb", "grey": "grey"}
+_SIGNATURES = {"RGB": "RGB ", "CMYK": "CMYK", "grey": "GRAY"}
+
+
+@dataclass
+class ColourMapper:
+    """All conversions of one policy; links and colours are kept for the whole document."""
+
+    policy: OutputPolicy
+    destination: Profile
+    resolve: Resolve
+    _links: dict[str, DeviceLink] = field(default_factory=dict)
+    _colours: dict[tuple[object, ...], tuple[float, ...]] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        if self.destination.colour_space not in ("CMYK", "RGB ", "GRAY"):
+            raise NotSupported(
+                "Documents are converted to CMYK, RGB or grey destinations.",
+                remedy="Choose another destination profile.",
+            )
+
+    @property
+    def family(self) -> str:
+        """RGB, CMYK or grey: what comes out."""
+        return {v: k for k, v in _SIGNATURES.items()}[self.destination.colour_space]
+
+    def source_of(self, space: ColourSpace) -> tuple[Profile | None, str]:
+        """The profile that gives a space's numbers their colours, and where it comes from."""
+        space = space.colour
+        if space.calibration is not None or (space.family == "Lab" and space.profile is None):
+            return None, "document"
+        if space.profile is not None and self.policy.embedded:
+            return space.profile, "embedded"
+        given = self.policy.sources.get(space.family)  # type: ignore[call-overload]
+        if given is None and space.family == "CMYK":
+            same = self.destination.colour_space == "CMYK"
+            if not same:
+                raise BadRecipe(
+                    "The document has CMYK without a profile, and the policy names no source for it.",
+                    remedy="Name a source profile for CMYK in the policy.",
+                )
+            return self.destination, "destination"
+        reference = given or _STAND_INS.get(space.family, "srgb")
+        profile = self.resolve(reference)
+        if profile.colour_space != _SIGNATURES.get(space.family):
+            raise BadRecipe(f"The policy's source profile for {space.family} is of another space.")
+        return profile, "policy" if given else "standard"
+
+    def colour(
+        self, space: ColourSpace, values: tuple[float, ...], rule: Rule, intent: str
+    ) -> tuple[float, ...]:
+        """One colour's values in the destination, 0..1, by a rule; kept for the next time."""
+        key = (space.key, values, rule.action, intent, rule.bpc, str(rule.vivid))
+        found = self._colours.get(key)
+        if found is None:
+            array = np.array([values], dtype=np.float64)
+            made = (
+                self.black(space, array, rule, intent)
+                if rule.action == "black"
+                else self.single(space, array, rule, intent)
+            )
+            found = tuple(float(v) for v in np.round(made[0], 4))
+            if len(self._colours) > 200_000:
+                self._colours.clear()
+            self._colours[key] = found
+        return found
+
+    def prefetch(
+        self, space: ColourSpace, values: list[tuple[float, ...]], rule: Rule, intent: str
+    ) -> None:
+        """Convert many colours of a space at once; asking for one of them is then quick."""
+        keys = {v: (space.key, v, rule.action, intent, rule.bpc, str(rule.vivid)) for v in values}
+        wanted = [v for v, key in keys.items() if key not in self._colours]
+        if not wanted:
+            return
+        whole = self.black if rule.action == "black" else self.single
+        made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
+        for value, row in zip(wanted, made, strict=True):
+            self._colours[keys[value]] = tuple(float(v) for v in row)
+
+    def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
+        """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
+        if space.family == "spot":
+            tint, alternate = space.tint, space.alternate
+            assert tint is not None
+            assert alternate is not None
+            inner = self.function(alternate, rule, intent)
+            return lambda values: inner(tint(values))
+        profile, _ = self.source_of(space)
+        rules = self._ink_rules()
+        if profile is None:
+            return self._from_xyz(space, rule, intent, rules)
+        if profile is self.destination or profile.digest == self.destination.digest:
+            return self._same(rules)
+        vivid = rule.vivid if space.family == "RGB" else None
+        route = ColourRoute(
+            profile, self.destination, intent, rule.bpc, rules, Adjustment((), vivid)
+        )
+        return route.inks
+
+    def _same(self, rules: InkRules | None) -> Callable[[Floats], Floats]:
+        """Values that are the destination's already; only the TAC may change them."""
+        if rules is None:
+            return lambda values: np.clip(values, 0, 1)
+        route = ColourRoute(self.destination, self.destination, "relative", False, rules)
+
+        def held(values: Floats) -> Floats:
+            out = np.clip(np.asarray(values, dtype=np.float64), 0, 1)
+            over = out.sum(axis=1) > rules.tac / 100
+            if over.any():
+                out[over] = route.inks(out[over])
+            return out
+
+        return held
+
+    def _ink_rules(self) -> InkRules | None:
+        policy = self.policy
+        if policy.tac is None or policy.tac_action != "enforce" or self.family != "CMYK":
+            return None
+        return InkRules.model_validate(
+            {"tac": policy.tac, "protect": {"pure_black": policy.pure_black}}
+        )
+
+    def _from_xyz(
+        self, space: ColourSpace, rule: Rule, intent: str, rules: InkRules | None
+    ) -> Callable[[Floats], Floats]:
+        number = INTENTS.index(intent)
+
+        def inks(values: Floats) -> Floats:
+            xyz = calibrated_XYZ(space.colour, values)
+            if rule.bpc and intent != "absolute":
+                scale, offset = compensation(
+                    np.zeros(3), destination_black_point(self.destination, number)
+                )
+                xyz = xyz * scale + offset
+            made = xyz_to_device(self.destination, xyz, number)
+            return self._same(rules)(made)
+
+        return inks
+
+    def convert(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
+        """(n, channels) to (n, destination channels); CMYK's own pure black stays pure."""
+        out = self.function(space, rule, intent)(values)
+        if self.family != "CMYK":
+            return out
+        policy = self.policy
+        if space.family == "CMYK" and policy.pure_black:
+            pure = (values[:, :3] <= 1e-6).all(axis=1) & (values[:, 3] > 0)
+            out[pure] = 0.0
+            out[pure, BLACK] = values[pure, 3]
+        return out
+
+    def single(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
+        """Colours of text and vectors: as `convert`, with greys in black and primaries clean.
+
+        Never for images and shadings, whose neighbouring colours would jump.
+        """
+        out = self.convert(space, values, rule, intent)
+        if self.family != "CMYK":
+            return out
+        policy = self.policy
+        if policy.greys_to_black and space.family in ("RGB", "Lab"):
+            grey = (
+                np.ptp(values, axis=1) < 1e-6
+                if space.family == "RGB"
+                else np.hypot(values[:, 1], values[:, 2]) < 0.5
+            )
+            if grey.any():
+                out[grey] = self._to_black(
+                    out[grey], values[grey] if space.family == "RGB" else None
+                )
+        if policy.clean and space.family == "RGB":
+            pure = ((values == 0) | (values == 1)).all(axis=1) & (np.ptp(values, axis=1) == 1)
+            if policy.tac is not None and policy.tac_action == "enforce":
+                pure &= (3 - values.sum(axis=1)) * 100 <= policy.tac
+            out[pure] = np.concatenate([1 - values[pure], np.zeros((int(pure.sum()), 1))], axis=1)
+        return out
+
+    def _to_black(self, inks: Floats, rgb: Floats | None = None) -> Floats:
+        """The same lightness in black alone; exact black and white stay exact."""
+        tones, lightness = forward_table(self.destination).black_ramp
+        wanted = lab_of_device(self.destination, inks)[:, 0]
+        out = np.zeros_like(inks)
+        out[:, BLACK] = np.interp(-wanted, -lightness, tones)
+        if rgb is not None:
+            out[(rgb <= 0).all(axis=1), BLACK] = 1.0
+            out[(rgb >= 1).all(axis=1), BLACK] = 0.0
+        return out
+
+    def black(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
+        """(n, channels) to black alone by lightness; grey's own black and white stay exact."""
+        if self.family != "CMYK":
+            return self.convert(space, values, rule, intent)
+        if space.family == "grey" and space.profile is None:
+            # Bare grey is black ink by definition (ISO 32000-2, 10.4.2): a share of black.
+            out = np.zeros((values.shape[0], 4))
+            out[:, BLACK] = 1 - np.clip(values[:, 0], 0, 1)
+            return out
+        inks = self.function(space, rule, intent)(values)
+        ends = (
+            np.repeat(values, 3, axis=1)
+            if space.family == "grey"
+            else values
+            if space.family == "RGB"
+            else None
+        )
+        return self._to_black(inks, ends)
+
+    def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:
+        """The measured link for images of a space with one, three or four channels."""
+        key = f"{space.key}:{rule.action}:{intent}:{rule.bpc}:{rule.vivid}"
+        if key not in self._links:
+            whole = self.black if rule.action == "black" else self.convert
+            low, high = np.array(space.default_decode(8)).reshape(-1, 2).T
+
+            def function(unit: Floats) -> Floats:
+                return whole(space, low + unit * (high - low), rule, intent)
+
+            def difference(a: Floats, b: Floats) -> Floats:
+                from plinto_core.colorimetry.difference import delta_e_2000
+
+                return delta_e_2000(
+                    lab_of_device(self.destination, a), lab_of_device(self.destination, b)
+                )
+
+            self._links[key], _ = build_measured_link(function, space.channels, difference)
+        return self._links[key]
+
+    def images(self, space: ColourSpace, pixels: Pixels, rule: Rule, intent: str) -> Pixels:
+        """(n, channels) uint8 or uint16 to (n, destination channels) of the same depth."""
+        bits = pixels.dtype.itemsize * 8
+        if space.family == "spot":
+            if space.channels > 4:
+                raise NotSupported("Images of more than four spot colours are not converted.")
+            unique, back = np.unique(pixels, axis=0, return_inverse=True)
+            if unique.shape[0] <= 300_000:
+                top = float(np.iinfo(pixels.dtype).max)
+                out = self.convert(space, unique / top, rule, intent)
+                return np.round(out * top).astype(pixels.dtype)[back.reshape(-1)]
+        made = self.link(space, rule, intent).apply(pixels, bits=bits)
+        return made
+
+    def lab(self, values: tuple[float, ...]) -> tuple[float, ...]:
+        """Media-relative Lab of destination values."""
+        found = lab_of_device(self.destination, np.array([values]))[0]
+        return tuple(round(float(v), 1) for v in found)
+
+
+def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Floats:
+    """Media-relative Lab of a document's own colours, for comparing before and after."""
+    if space.family == "spot":
+        assert space.tint is not None
+        assert space.alternate is not None
+        return lab_of_space(mapper, space.alternate, space.tint(values))
+    profile, _ = mapper.source_of(space)
+    if profile is None:
+        return XYZ_to_Lab(calibrated_XYZ(space.colour, values))
+    return lab_of_device(profile, values)

@@ -1,0 +1,475 @@
+"""One content stream: colour operators rewritten by the policy, painted objects listed."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import pikepdf
+from pikepdf import ContentStreamInstruction, Operator
+
+from plinto_core.document.bounds import check_size_of_stream
+from plinto_core.document.functions import numbers
+from plinto_core.document.items import Box, Item, union
+from plinto_core.document.policy import Rule
+from plinto_core.document.shadings import converted_shading, shading_samples, shading_space
+from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace, read_space
+from plinto_core.document.state import Paint, State, box_of, multiply
+from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
+
+if TYPE_CHECKING:
+    from plinto_core.document.walk import DocumentWalk
+
+_SIMPLE = {"g": GREY, "G": GREY, "rg": RGB, "RG": RGB, "k": CMYK, "K": CMYK}
+_FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
+_STROKING = {"S", "s", "B", "B*", "b", "b*"}
+_SHOWING = {"Tj", "TJ", "'", '"'}
+_MANY = 4
+
+
+class ContentWalk:
+    """Runs over a stream's operators. The result is None where nothing was changed."""
+
+    def __init__(self, walk: DocumentWalk, resources: Any, state: State, depth: int = 0) -> None:
+        self.walk = walk
+        self.painter = walk.painter
+        self.resources = resources
+        self.state = state
+        self.depth = depth
+        self.changed = False
+        self.out: list[Any] = []
+        self._stack: list[State] = []
+        self._path: Box | None = None
+        self._text: tuple[float, float] = (0.0, 0.0)
+
+    def run(self, source: Any) -> bytes | None:
+        """Walk a page, form or glyph; new bytes where its colours were rewritten."""
+        check_size_of_stream(source)
+        instructions = pikepdf.parse_content_stream(source)
+        self.walk.count(len(instructions))
+        self._prefetch(instructions)
+        for instruction in instructions:
+            if isinstance(instruction, pikepdf.ContentStreamInlineImage):
+                self._inline(instruction)
+                continue
+            operands, operator = instruction.operands, str(instruction.operator)
+            try:
+                done = self._step(operator, operands)
+            except (PolicyStop, BadRecipe):
+                raise
+            except CoreError as error:
+                self.walk.note("vector", str(error)[:200])
+                done = False
+            if not done:
+                self.out.append(instruction)
+        return pikepdf.unparse_content_stream(self.out) if self.changed else None
+
+    def _prefetch(self, instructions: Any) -> None:
+        """Convert the stream's plain device colours together, which is much faster than singly."""
+        wanted: dict[str, set[tuple[float, ...]]] = {}
+        for instruction in instructions:
+            if isinstance(instruction, pikepdf.ContentStreamInlineImage):
+                continue
+            operator = str(instruction.operator)
+            if operator in _SIMPLE and len(instruction.operands) == _SIMPLE[operator].channels:
+                wanted.setdefault(operator.lower(), set()).add(tuple(numbers(instruction.operands)))
+        for operator, values in wanted.items():
+            space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
+            _, rule = self.painter.rule("vectors", space)
+            if len(values) < _MANY or rule.action not in ("convert", "black"):
+                continue
+            intent = self.painter.intent(rule, self.state.intent)
+            self.painter.mapper.prefetch(space.colour, list(values), rule, intent)
+
+    def _step(self, operator: str, operands: Any) -> bool:
+        """Do what an operator does to the state; True where it was replaced."""
+        if operator in _SIMPLE:
+            return self._simple(operator, operands)
+        if operator in ("cs", "CS"):
+            return self._select(operator == "CS", operands)
+        if operator in ("sc", "scn", "SC", "SCN"):
+            return self._components(operator in ("SC", "SCN"), operands)
+        if operator == "q":
+            self._stack.append(self.state)
+        elif operator == "Q":
+            if self._stack:
+                self.state = self._stack.pop()
+        elif operator == "cm":
+            a, b, c, d, e, f = (float(v) for v in operands)
+            self.state = self.state.changed(ctm=multiply((a, b, c, d, e, f), self.state.ctm))
+        elif operator == "Do":
+            self._object(str(operands[0]))
+        elif operator == "gs":
+            self._graphics_state(str(operands[0]))
+        elif operator == "sh":
+            self._shading(str(operands[0]))
+        elif operator == "ri":
+            from plinto_core.document.images import intent_of
+
+            self.state = self.state.changed(intent=intent_of(operands[0]))
+        else:
+            self._place(operator, operands)
+        return False
+
+    def _place(self, operator: str, operands: Any) -> None:
+        """Paths and text: where things are, and that they are painted."""
+        if operator == "re":
+            x, y, w, h = (float(v) for v in operands)
+            self._grow([(x, y), (x + w, y + h), (x + w, y), (x, y + h)])
+        elif operator in ("m", "l"):
+            self._grow([(float(operands[0]), float(operands[1]))])
+        elif operator in ("c", "v", "y"):
+            values = [float(v) for v in operands]
+            self._grow(list(zip(values[::2], values[1::2], strict=False)))
+        elif operator in _FILLING or operator in _STROKING:
+            if operator in _FILLING:
+                self._use(self.state.fill, "vector", self._path)
+            if operator in _STROKING:
+                self._use(self.state.stroke, "vector", self._path)
+            self._path = None
+        elif operator == "n":
+            self._path = None
+        elif operator == "BT":
+            self._text = (0.0, 0.0)
+        elif operator in ("Td", "TD"):
+            self._text = (self._text[0] + float(operands[0]), self._text[1] + float(operands[1]))
+        elif operator == "Tm":
+            self._text = (float(operands[4]), float(operands[5]))
+            self.state = self.state.changed(text_size=max(abs(float(operands[3])), 0.1))
+        elif operator == "Tf":
+            self._font(str(operands[0]), float(operands[1]))
+        elif operator == "Tr":
+            self.state = self.state.changed(render_mode=int(operands[0]))
+        elif operator in _SHOWING:
+            self._show(operands[-1] if len(operands) else "")
+
+    def _grow(self, points: list[tuple[float, float]]) -> None:
+        self._path = union(self._path, box_of(self.state.ctm, points))
+
+    def _show(self, text: Any) -> None:
+        mode = self.state.render_mode
+        if mode in (3, 7):
+            return
+        size = self.state.text_size
+        length = (
+            len(bytes(text))
+            if isinstance(text, pikepdf.String)
+            else 4 * len(text)
+            if isinstance(text, pikepdf.Array)
+            else 4
+        )
+        x, y = self._text
+        box = box_of(
+            self.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
+        )
+        if mode in (0, 2, 4, 6):
+            self._use(self.state.fill, "text", box)
+        if mode in (1, 2, 5, 6):
+            self._use(self.state.stroke, "text", box)
+
+    def _font(self, name: str, size: float) -> None:
+        self.state = self.state.changed(text_size=abs(size) or 1.0)
+        font = self._resource("/Font", name)
+        if font is None:
+            return
+        self.walk.fonts.add(str(font.get("/BaseFont", font.get("/Name", name))).removeprefix("/"))
+        if str(font.get("/Subtype", "")) != "/Type3":
+            return
+        own = font.get("/Resources", self.resources)
+        for _, glyph in font.get("/CharProcs", {}).items():
+            self.walk.form(glyph, own, State(ctm=self.state.ctm), self.depth)
+
+    def _resource(self, kind: str, name: str) -> Any:
+        group = self.resources.get(kind) if self.resources is not None else None
+        return group.get(name) if group is not None else None
+
+    # Colours
+
+    def _simple(self, operator: str, operands: Any) -> bool:
+        stroke = operator.isupper()
+        space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
+        return self._set(stroke, space, tuple(numbers(operands)))
+
+    def _select(self, stroke: bool, operands: Any) -> bool:
+        space = read_space(operands[0], self.resources)
+        if space.family == "pattern":
+            self._remember(stroke, Paint(space, ()))
+            return False
+        return self._set(
+            stroke, space, tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
+        )
+
+    def _components(self, stroke: bool, operands: Any) -> bool:
+        paint = self.state.stroke if stroke else self.state.fill
+        if len(operands) and isinstance(operands[-1], pikepdf.Name):
+            return self._pattern(stroke, paint.space, operands)
+        values = tuple(numbers(operands))
+        if len(values) != paint.space.channels:
+            raise BadDocument("A colour of the document has the wrong number of values.")
+        return self._set(stroke, paint.space, values)
+
+    def _remember(self, stroke: bool, paint: Paint) -> None:
+        self.state = self.state.changed(**{"stroke" if stroke else "fill": paint})
+
+    def _set(self, stroke: bool, space: ColourSpace, values: tuple[float, ...]) -> bool:
+        self._remember(stroke, Paint(space, values, intent=self.state.intent))
+        after = self.result(space, values, "vectors")
+        if after is None:
+            return False
+        operands, operator = self.painter.setting(after, stroke=stroke)
+        self._overprint(after, stroke)
+        self._emit(operands, operator)
+        return True
+
+    def _emit(self, operands: list[Any], operator: str) -> None:
+        self.out.append(ContentStreamInstruction(operands, Operator(operator)))
+        self.changed = True
+
+    def _overprint(self, after: tuple[float, ...], stroke: bool) -> None:
+        """100 K overprints what lies below, other colours do not, where the policy says so."""
+        if not self.painter.policy.overprint_black or len(after) != 4 or stroke:
+            return
+        pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
+        if pure == self.state.over:
+            return
+        name = "/PlintoOver" if pure else "/PlintoKnock"
+        states = self.resources.get("/ExtGState")
+        if states is None:
+            states = pikepdf.Dictionary()
+            self.resources["/ExtGState"] = states
+        states[name] = pikepdf.Dictionary(OP=pure, op=pure, OPM=1)
+        self._emit([pikepdf.Name(name)], "gs")
+        self.state = self.state.changed(over=pure)
+
+    def result(
+        self, space: ColourSpace, values: tuple[float, ...], objects: str
+    ) -> tuple[float, ...] | None:
+        """Destination values 0..1 of a colour, None where it is left as it is."""
+        _, rule = self.painter.rule(objects, space)
+        if rule.action in ("stop", "keep spot"):
+            return None
+        colour, plain = space.colour, values
+        if space.label == "Indexed" and space.table is not None:
+            index = min(max(int(values[0]), 0), space.table.shape[0] - 1)
+            plain = tuple(float(v) for v in space.table[index])
+        if rule.action == "leave":
+            if not self.painter.holds_tac(space) or sum(plain) * 100 <= (
+                self.painter.policy.tac or 0
+            ):
+                return None
+            rule = Rule(action="convert")
+        if (
+            colour.family == "spot"
+            and rule.action == "convert"
+            and colour.names in (("All",), ("None",))
+        ):
+            return None
+        return self.painter.mapper.colour(
+            colour, plain, rule, self.painter.intent(rule, self.state.intent)
+        )
+
+    def _use(self, paint: Paint, kind: str, box: Box | None) -> None:
+        """List a painted colour, and stop where the policy says so."""
+        space = paint.space
+        if space.family == "pattern":
+            return
+        number, rule = self.painter.rule("vectors", space)
+        if rule.action == "stop":
+            self.stop(kind, space, number)
+        key = (kind, space.key, paint.values, number)
+        if self.walk.again(key, box):
+            return
+        after = self.result(space, paint.values, "vectors")
+        origin = self.painter.origin(space)
+        shown = after if after is not None else paint.values
+        family = self.painter.mapper.family if after is not None else space.colour.family
+        self.walk.add(
+            Item(
+                page=self.walk.page, kind=kind, family=space.colour.family, space=space.label,
+                profile=self.painter.profile_name(space), origin=origin, rule=number, action=rule.action,
+                values=_shown(space.colour.family, paint.values), after=_shown(family, shown),
+                outcome=_outcome(after, self.painter.target_name, space), spot=space.colour.names,
+                tac=self.painter.total(space.colour.family, paint.values),
+                tac_after=self.painter.total(family, shown),
+                intent=self.painter.intent(rule, paint.intent), box=box,
+            ),
+            key,
+        )  # fmt: skip
+
+    def stop(self, kind: str, space: ColourSpace, number: int) -> None:
+        """In a real run the document is refused; a dry run lists it."""
+        if not self.walk.apply:
+            return
+        what = (
+            f"spot colour {', '.join(space.colour.names)}"
+            if space.colour.names
+            else space.colour.family
+        )
+        raise PolicyStop(
+            f"Page {self.walk.page}: rule {number} of the policy stops a {kind} in {what}.",
+            remedy="Change the document, or the rule.",
+        )
+
+    # Patterns, shadings, objects
+
+    def _pattern(self, stroke: bool, space: ColourSpace, operands: Any) -> bool:
+        name = str(operands[-1])
+        self._remember(stroke, Paint(space, (), name))
+        pattern = self._resource("/Pattern", name)
+        if pattern is None:
+            raise BadDocument(f"The document names the pattern {name}, which it does not define.")
+        if int(pattern.get("/PatternType", 0)) == 2:
+            self._shade(pattern, "/Shading")
+            return False
+        if int(pattern.get("/PaintType", 1)) == 1:
+            self.walk.form(pattern, self.resources, State(), self.depth)
+            return False
+        base = space.base
+        values = tuple(numbers(list(operands)[:-1]))
+        if base is None or len(values) != base.channels:
+            return False
+        after = self.result(base, values, "vectors")
+        self._use(Paint(base, values, intent=self.state.intent), "vector", None)
+        if after is None:
+            return False
+        spaces = self.resources.get("/ColorSpace")
+        if spaces is None:
+            spaces = pikepdf.Dictionary()
+            self.resources["/ColorSpace"] = spaces
+        spaces["/PlintoPattern"] = pikepdf.Array(
+            [pikepdf.Name.Pattern, pikepdf.Name(f"/{self.painter.target_name}")]
+        )
+        self._emit([pikepdf.Name("/PlintoPattern")], "CS" if stroke else "cs")
+        decimals, _ = self.painter.setting(after, stroke=stroke)
+        self._emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
+        return True
+
+    def _shading(self, name: str) -> None:
+        shadings = self.resources.get("/Shading") if self.resources is not None else None
+        if shadings is None or name not in shadings:
+            raise BadDocument(f"The document names the shading {name}, which it does not define.")
+        self._shade(shadings, name)
+
+    def _shade(self, holder: Any, key: str) -> None:
+        """List a shading and put the converted one in its place, once."""
+        shading = holder[key]
+        if "/PlintoDone" in shading:
+            return
+        space = shading_space(shading, self.resources)
+        number, rule = self.painter.rule("shadings", space)
+        if rule.action == "stop":
+            self.stop("shading", space, number)
+        samples = shading_samples(shading, space)
+        intent = self.painter.intent(rule, self.state.intent)
+        changes = rule.action in ("convert", "black")
+        mapper = self.painter.mapper
+        whole = mapper.black if rule.action == "black" else mapper.convert
+        after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
+        family = mapper.family if changes else space.colour.family
+        origin = self.painter.origin(space)
+        self.walk.add(
+            Item(
+                page=self.walk.page, kind="shading", family=space.colour.family, space=space.label,
+                profile=self.painter.profile_name(space), origin=origin, rule=number, action=rule.action,
+                values=_shown(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
+                after=_shown(family, tuple(after.mean(axis=0))) if len(samples) else (),
+                outcome=self.painter.target_name if changes else space.label, spot=space.colour.names,
+                tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
+                tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
+                intent=intent,
+            ),
+            ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
+        )  # fmt: skip
+        if not changes or not self.walk.apply:
+            return
+        made = converted_shading(
+            self.walk.pdf, shading, space.colour, lambda v: whole(space.colour, v, rule, intent),
+            pikepdf.Name(f"/{self.painter.target_name}"), self.painter.channels,
+        )  # fmt: skip
+        made["/PlintoDone"] = True
+        holder[key] = self.walk.pdf.make_indirect(made)
+
+    def _object(self, name: str) -> None:
+        found = self._resource("/XObject", name)
+        if found is None:
+            raise BadDocument(f"The document names the object {name}, which it does not define.")
+        kind = str(found.get("/Subtype", ""))
+        if kind == "/Form":
+            self.walk.form(found, self.resources, self.state, self.depth)
+        elif kind == "/Image":
+            self.walk.pictures.seen(found, self.resources, self.state)
+            if bool(found.get("/ImageMask", False)):
+                self._use(
+                    self.state.fill,
+                    "vector",
+                    box_of(self.state.ctm, [(0, 0), (1, 1), (0, 1), (1, 0)]),
+                )
+
+    def _inline(self, instruction: Any) -> None:
+        """An inline image becomes an image of its own where it must change."""
+        try:
+            image = self.walk.pictures.inline(instruction.iimage, self.resources)
+        except (CoreError, pikepdf.PdfError, ValueError, TypeError) as error:
+            self.walk.note("inline image", str(error)[:200])
+            self.out.append(instruction)
+            return
+        if bool(image.get("/ImageMask", False)):
+            self._use(
+                self.state.fill, "vector", box_of(self.state.ctm, [(0, 0), (1, 1), (0, 1), (1, 0)])
+            )
+            self.out.append(instruction)
+            return
+        changes = self.walk.pictures.seen(image, self.resources, self.state, inline=True)
+        if not changes:
+            self.out.append(instruction)
+            return
+        objects = self.resources.get("/XObject")
+        if objects is None:
+            objects = pikepdf.Dictionary()
+            self.resources["/XObject"] = objects
+        name = f"/PlintoInline{len(objects)}"
+        objects[name] = image
+        self._emit([pikepdf.Name(name)], "Do")
+
+    def _graphics_state(self, name: str) -> None:
+        state = self._resource("/ExtGState", name)
+        if state is None:
+            return
+        if "/RI" in state:
+            from plinto_core.document.images import intent_of
+
+            self.state = self.state.changed(intent=intent_of(state["/RI"]))
+        for key in ("/TR", "/TR2"):
+            if key in state and str(state[key]) not in ("/Identity", "/Default"):
+                self.walk.note(
+                    "transfer function",
+                    "A transfer function changes tones after all colours; it is left as it is.",
+                )
+        if "/SMask" in state and isinstance(state["/SMask"], pikepdf.Dictionary):
+            self.walk.transparency = True
+        if (
+            float(state.get("/ca", 1)) < 1
+            or float(state.get("/CA", 1)) < 1
+            or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
+        ):
+            self.walk.transparency = True
+
+
+def _shown(family: str, values: tuple[float, ...]) -> tuple[float, ...]:
+    """Values for people: RGB 0..255, inks and grey in percent, Lab as it is."""
+    if family == "RGB":
+        return tuple(round(v * 255, 1) for v in values)
+    if family == "Lab":
+        return tuple(round(float(v), 1) for v in values)
+    return tuple(round(float(v) * 100, 1) for v in values)
+
+
+def _outcome(after: tuple[float, ...] | None, target: str, space: ColourSpace) -> str:
+    if after is None:
+        return (
+            space.label
+            if space.colour.family != "spot"
+            else f"spot {', '.join(space.colour.names)}"
+        )
+    if len(after) == 4 and after[:3] == (0.0, 0.0, 0.0):
+        return "black only"
+    return target

@@ -1,0 +1,276 @@
+"""PDF functions of types 0, 2, 3 and 4 (ISO 32000-2, 7.10), evaluated on arrays."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable
+from itertools import product
+from typing import Any
+
+import numpy as np
+import pikepdf
+
+from plinto_core.arrays import Floats
+from plinto_core.errors import BadDocument, NotSupported
+
+Function = Callable[[Floats], Floats]
+"""(n, inputs) to (n, outputs)."""
+_DEEPEST = 8
+_MOST_SAMPLES = 4_000_000
+
+
+def read_function(source: Any, depth: int = 0) -> Function:
+    """A function object, or an array of one-output functions; raises BadDocument."""
+    if depth > _DEEPEST:
+        raise BadDocument("The document's functions are nested too deeply.")
+    if isinstance(source, pikepdf.Array):
+        parts = [read_function(f, depth + 1) for f in source]
+        return lambda x: np.concatenate([p(x) for p in parts], axis=1)
+    kind = int(source.get("/FunctionType", -1))
+    domain = _pairs(source.get("/Domain"))
+    if kind == 0:
+        inner = _sampled(source, domain)
+    elif kind == 2:
+        inner = _exponential(source)
+    elif kind == 3:
+        inner = _stitched(source, domain, depth)
+    elif kind == 4:
+        inner = _calculator(source)
+    else:
+        raise BadDocument(f"The document has a function of the unknown type {kind}.")
+    limits = _pairs(source.get("/Range")) if "/Range" in source else None
+
+    def evaluate(x: Floats) -> Floats:
+        held = np.clip(x[:, : len(domain)], domain[:, 0], domain[:, 1])
+        out = inner(held)
+        return out if limits is None else np.clip(out[:, : len(limits)], limits[:, 0], limits[:, 1])
+
+    return evaluate
+
+
+def numbers(source: Any) -> list[float]:
+    """Plain floats of a PDF array; raises BadDocument for anything else."""
+    try:
+        values = [float(v) for v in source]
+    except (TypeError, ValueError) as error:
+        raise BadDocument("The document has words where numbers belong.") from error
+    if not all(math.isfinite(v) for v in values):
+        raise BadDocument("The document has numbers that are none.")
+    return values
+
+
+def _pairs(source: Any) -> Floats:
+    values = numbers(source if source is not None else ())
+    if not values or len(values) % 2:
+        raise BadDocument("A function of the document has no usable domain.")
+    return np.array(values).reshape(-1, 2)
+
+
+def _exponential(source: Any) -> Function:
+    low = np.array(numbers(source.get("/C0", [0])))
+    high = np.array(numbers(source.get("/C1", [1])))
+    power = float(source.get("/N", 1))
+    if low.shape != high.shape:
+        raise BadDocument("An interpolation of the document has unequal ends.")
+    return lambda x: low + np.abs(x[:, :1]) ** power * (high - low)
+
+
+def _sampled(source: Any, domain: Floats) -> Function:
+    size = [int(v) for v in source.get("/Size", [])]
+    bits = int(source.get("/BitsPerSample", 8))
+    limits = _pairs(source.get("/Range"))
+    if (
+        len(size) != len(domain)
+        or min(size, default=0) < 1
+        or bits not in (1, 2, 4, 8, 12, 16, 24, 32)
+    ):
+        raise BadDocument("A sampled function of the document contradicts itself.")
+    count = math.prod(size) * len(limits)
+    if count > _MOST_SAMPLES:
+        raise BadDocument("A sampled function of the document is too large.")
+    raw = np.frombuffer(source.read_bytes(), np.uint8)
+    samples = unpack(raw, bits, count) / float(2**bits - 1)
+    encode = (
+        _pairs(source.get("/Encode"))
+        if "/Encode" in source
+        else np.array([[0, s - 1] for s in size], dtype=float)
+    )
+    decode = _pairs(source.get("/Decode")) if "/Decode" in source else limits
+    # The first input varies fastest.
+    grid = samples.reshape(*size[::-1], len(limits))
+    grid = decode[:, 0] + grid * (decode[:, 1] - decode[:, 0])
+
+    def evaluate(x: Floats) -> Floats:
+        share = (x - domain[:, 0]) / np.maximum(domain[:, 1] - domain[:, 0], 1e-12)
+        at = np.clip(encode[:, 0] + share * (encode[:, 1] - encode[:, 0]), 0, np.array(size) - 1)
+        low = np.minimum(np.floor(at).astype(int), np.maximum(np.array(size) - 2, 0))
+        part = at - low
+        out = np.zeros((x.shape[0], len(limits)))
+        for corner in product((0, 1), repeat=len(size)):
+            index = np.minimum(low + np.array(corner), np.array(size) - 1)
+            weight = np.prod(np.where(np.array(corner) == 1, part, 1 - part), axis=1)
+            out += weight[:, None] * grid[tuple(index[:, ::-1].T)]
+        return out
+
+    return evaluate
+
+
+def unpack(raw: np.ndarray, bits: int, count: int) -> np.ndarray:
+    """`count` unsigned samples of 1 to 32 bits, most significant bit first, without row padding."""
+    needed = (count * bits + 7) // 8
+    if raw.size < needed:
+        raise BadDocument("The document's data end too early.")
+    raw = raw[:needed]
+    if bits == 8:
+        return raw[:count].astype(np.int64)
+    if bits in (16, 32):
+        return raw.view(f">u{bits // 8}")[:count].astype(np.int64)
+    if bits == 24:
+        whole = raw.reshape(-1, 3).astype(np.int64)
+        return whole[:, 0] << 16 | whole[:, 1] << 8 | whole[:, 2]
+    single = np.unpackbits(raw)[: count * bits].reshape(-1, bits).astype(np.int64)
+    return single @ (1 << np.arange(bits - 1, -1, -1))
+
+
+def _stitched(source: Any, domain: Floats, depth: int) -> Function:
+    parts = [read_function(f, depth + 1) for f in source.get("/Functions", [])]
+    bounds = numbers(source.get("/Bounds", []))
+    encode = _pairs(source.get("/Encode"))
+    if not parts or len(bounds) != len(parts) - 1 or len(encode) != len(parts):
+        raise BadDocument("A stitched function of the document contradicts itself.")
+    edges = [domain[0, 0], *bounds, domain[0, 1]]
+
+    def evaluate(x: Floats) -> Floats:
+        which = np.searchsorted(bounds, x[:, 0], side="right")
+        out: Floats | None = None
+        for k, part in enumerate(parts):
+            here = which == k
+            if not here.any():
+                continue
+            width = edges[k + 1] - edges[k]
+            share = (x[here, :1] - edges[k]) / width if width else np.zeros((int(here.sum()), 1))
+            value = part(encode[k, 0] + share * (encode[k, 1] - encode[k, 0]))
+            if out is None:
+                out = np.zeros((x.shape[0], value.shape[1]))
+            out[here] = value
+        return out if out is not None else np.zeros((0, 1))
+
+    return evaluate
+
+
+_TOKEN = re.compile(rb"[{}]|[^\s{}]+")
+_MOST_TOKENS = 10_000
+
+
+def _calculator(source: Any) -> Function:
+    tokens = _TOKEN.findall(source.read_bytes())
+    if len(tokens) > _MOST_TOKENS:
+        raise BadDocument("A calculator function of the document is too long.")
+    program, rest = _block(tokens[1:], 0) if tokens[:1] == [b"{"] else ([], [b"?"])
+    if rest:
+        raise BadDocument("A calculator function of the document is not well formed.")
+
+    def evaluate(x: Floats) -> Floats:
+        rows = []
+        for row in np.unique(x, axis=0) if x.shape[0] > 64 else x:
+            stack = [float(v) for v in row]
+            _run(program, stack)
+            rows.append(stack)
+        if len({len(r) for r in rows}) > 1:
+            raise BadDocument("A calculator function of the document is not steady.")
+        found = np.array(rows, dtype=np.float64).reshape(len(rows), -1)
+        if x.shape[0] <= 64:
+            return found
+        _, back = np.unique(x, axis=0, return_inverse=True)
+        return found[back.reshape(-1)]
+
+    return evaluate
+
+
+def _block(tokens: list[bytes], depth: int) -> tuple[list[Any], list[bytes]]:
+    if depth > 32:
+        raise BadDocument("A calculator function of the document is nested too deeply.")
+    out: list[Any] = []
+    while tokens:
+        word, tokens = tokens[0], tokens[1:]
+        if word == b"}":
+            return out, tokens
+        if word == b"{":
+            inner, tokens = _block(tokens, depth + 1)
+            out.append(inner)
+            continue
+        try:
+            out.append(float(word))
+        except ValueError:
+            out.append(word.decode("latin-1"))
+    raise BadDocument("A calculator function of the document does not end.")
+
+
+_ONE: dict[str, Callable[[float], float]] = {
+    "abs": abs, "neg": lambda a: -a, "ceiling": math.ceil, "floor": math.floor,
+    "round": lambda a: math.floor(a + 0.5), "truncate": math.trunc, "sqrt": lambda a: math.sqrt(max(a, 0)),
+    "sin": lambda a: math.sin(math.radians(a)), "cos": lambda a: math.cos(math.radians(a)),
+    "ln": lambda a: math.log(max(a, 1e-300)), "log": lambda a: math.log10(max(a, 1e-300)),
+    "cvi": math.trunc, "cvr": float, "not": lambda a: float(not a),
+}  # fmt: skip
+_TWO: dict[str, Callable[[float, float], float]] = {
+    "add": lambda a, b: a + b, "sub": lambda a, b: a - b, "mul": lambda a, b: a * b,
+    "div": lambda a, b: a / b if b else 0.0, "idiv": lambda a, b: int(a) // int(b) if int(b) else 0,
+    "mod": lambda a, b: math.fmod(int(a), int(b)) if int(b) else 0, "atan": lambda a, b: math.degrees(math.atan2(a, b)) % 360,
+    "exp": lambda a, b: abs(a) ** b if a else 0.0, "eq": lambda a, b: float(a == b), "ne": lambda a, b: float(a != b),
+    "gt": lambda a, b: float(a > b), "ge": lambda a, b: float(a >= b), "lt": lambda a, b: float(a < b),
+    "le": lambda a, b: float(a <= b), "and": lambda a, b: int(a) & int(b), "or": lambda a, b: int(a) | int(b),
+    "xor": lambda a, b: int(a) ^ int(b), "bitshift": lambda a, b: int(a) << min(int(b), 31) if b >= 0 else int(a) >> min(int(-b), 31),
+}  # fmt: skip
+
+
+def _run(program: list[Any], stack: list[float]) -> None:
+    waiting: list[list[Any]] = []
+    for item in program:
+        if isinstance(item, float):
+            stack.append(item)
+        elif isinstance(item, list):
+            waiting.append(item)
+        else:
+            try:
+                _operator(item, stack, waiting)
+            except (IndexError, OverflowError, ValueError) as error:
+                raise BadDocument("A calculator function of the document fails.") from error
+        if len(stack) > 128:
+            raise BadDocument("A calculator function of the document piles up too much.")
+
+
+def _operator(word: str, stack: list[float], waiting: list[list[Any]]) -> None:
+    if word in _ONE:
+        stack.append(float(_ONE[word](stack.pop())))
+    elif word in _TWO:
+        second = stack.pop()
+        stack.append(float(_TWO[word](stack.pop(), second)))
+    elif word == "if":
+        block = waiting.pop()
+        if stack.pop():
+            _run(block, stack)
+    elif word == "ifelse":
+        otherwise, block = waiting.pop(), waiting.pop()
+        _run(block if stack.pop() else otherwise, stack)
+    elif word == "pop":
+        stack.pop()
+    elif word == "exch":
+        stack[-1], stack[-2] = stack[-2], stack[-1]
+    elif word == "dup":
+        stack.append(stack[-1])
+    elif word == "copy":
+        count = int(stack.pop())
+        stack.extend(stack[-count:] if count > 0 else [])
+    elif word == "index":
+        stack.append(stack[-1 - int(stack.pop())])
+    elif word == "roll":
+        turns, count = int(stack.pop()), int(stack.pop())
+        if count > 0:
+            turns %= count
+            stack[-count:] = stack[-turns:] + stack[-count:-turns] if turns else stack[-count:]
+    elif word in ("true", "false"):
+        stack.append(float(word == "true"))
+    else:
+        raise NotSupported(f"The document's function uses the operator {word!r}.")

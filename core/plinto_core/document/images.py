@@ -1,0 +1,281 @@
+"""Pixels of image XObjects and inline images, and new images made of pixels (ISO 32000-2, 8.9)."""
+
+from __future__ import annotations
+
+import io
+import zlib
+from dataclasses import dataclass
+from typing import Any
+
+import imagecodecs
+import numpy as np
+import pikepdf
+from PIL import Image
+
+from plinto_core.arrays import Pixels
+from plinto_core.document.functions import numbers, unpack
+from plinto_core.document.spaces import GREY, ColourSpace, read_space
+from plinto_core.errors import BadDocument, CoreError, NotSupported
+from plinto_core.imaging.facts import MAX_DECODED, check_size
+from plinto_core.imaging.resample import resampled
+
+_LOSSLESS = {
+    "/FlateDecode", "/LZWDecode", "/RunLengthDecode", "/ASCII85Decode", "/ASCIIHexDecode",
+    "/Fl", "/LZW", "/RL", "/A85", "/AHx", "/Crypt",
+}  # fmt: skip
+_SAMPLE_BITS = (1, 2, 4, 8, 16)
+
+
+@dataclass(frozen=True)
+class ImageFacts:
+    """What is known without decoding. space is None for stencil masks."""
+
+    width: int
+    height: int
+    bits: int
+    space: ColourSpace | None
+    filters: tuple[str, ...]
+    intent: str | None
+    masked: str
+    """ "", "soft", "explicit" or "colour key" """
+
+    @property
+    def is_stencil(self) -> bool:
+        return self.space is None
+
+
+_INTENTS = {
+    "/Perceptual": "perceptual", "/RelativeColorimetric": "relative",
+    "/Saturation": "saturation", "/AbsoluteColorimetric": "absolute",
+}  # fmt: skip
+
+
+def intent_of(name: Any) -> str | None:
+    """The intent a PDF name stands for."""
+    return _INTENTS.get(str(name))
+
+
+def image_facts(image: Any, resources: Any) -> ImageFacts:
+    """Facts of an image dictionary; raises BadDocument for an impossible one."""
+    width, height = int(image.get("/Width", 0)), int(image.get("/Height", 0))
+    check_size(width, height, MAX_DECODED)
+    filters = filters_of(image)
+    stencil = bool(image.get("/ImageMask", False))
+    space = None
+    bits = 1 if stencil else int(image.get("/BitsPerComponent", 8))
+    if not stencil:
+        if "/ColorSpace" in image:
+            space = read_space(image["/ColorSpace"], resources)
+        elif "/JPXDecode" in filters:
+            space = None
+        else:
+            space = GREY
+        if space is None:
+            raise NotSupported("A JPEG 2000 image states no colour space of its own.")
+        if "/DCTDecode" in filters or "/JPXDecode" in filters:
+            bits = 8
+        if bits not in _SAMPLE_BITS:
+            raise BadDocument("An image of the document has an impossible depth.")
+    mask = image.get("/Mask")
+    masked = (
+        "soft" if "/SMask" in image
+        else "" if mask is None
+        else "colour key" if isinstance(mask, pikepdf.Array) else "explicit"
+    )  # fmt: skip
+    return ImageFacts(width, height, bits, space, filters, intent_of(image.get("/Intent")), masked)
+
+
+def filters_of(image: Any) -> tuple[str, ...]:
+    """The filters' names in the order they are undone."""
+    found = image.get("/Filter")
+    if found is None:
+        return ()
+    names = list(found) if isinstance(found, pikepdf.Array) else [found]
+    return tuple(str(n) for n in names)
+
+
+def read_samples(image: Any, facts: ImageFacts) -> Pixels:
+    """(height, width, channels) uint8 or uint16 as stored, before Decode; raises NotSupported.
+
+    Samples of fewer than 8 bits stay small integers.
+    """
+    space = facts.space
+    assert space is not None
+    last = facts.filters[-1] if facts.filters else ""
+    if last in ("/DCTDecode", "/DCT"):
+        return _jpeg(image, facts, space)
+    if last == "/JPXDecode":
+        return _shaped(np.asarray(imagecodecs.jpeg2k_decode(image.read_raw_bytes())), facts, space)
+    if last in ("/CCITTFaxDecode", "/CCF"):
+        return _fax(image, facts)
+    if not set(facts.filters) <= _LOSSLESS:
+        raise NotSupported(f"Images packed by {last.removeprefix('/')} are not decoded.")
+    try:
+        data = image.read_bytes(pikepdf.StreamDecodeLevel.specialized)
+    except pikepdf.PdfError as error:
+        raise BadDocument("An image of the document cannot be unpacked.") from error
+    return _from_rows(np.frombuffer(data, np.uint8), facts, space)
+
+
+def _from_rows(data: np.ndarray, facts: ImageFacts, space: ColourSpace) -> Pixels:
+    per_row = facts.width * space.channels
+    row_bytes = (per_row * facts.bits + 7) // 8
+    if data.size < row_bytes * facts.height:
+        raise BadDocument("An image of the document ends inside its pixels.")
+    rows = data[: row_bytes * facts.height].reshape(facts.height, row_bytes)
+    shape = (facts.height, facts.width, space.channels)
+    if facts.bits == 8:
+        return rows.reshape(shape)
+    if facts.bits == 16:
+        deep = np.ascontiguousarray(rows).view(">u2").astype(np.uint16)
+        return np.asarray(deep.reshape(shape))
+    padded = row_bytes * 8 // facts.bits
+    values = unpack(rows.reshape(-1), facts.bits, facts.height * padded)
+    small = values.reshape(facts.height, padded)[:, :per_row].astype(np.uint8)
+    return np.asarray(small.reshape(shape))
+
+
+def _shaped(pixels: np.ndarray, facts: ImageFacts, space: ColourSpace) -> Pixels:
+    if pixels.ndim == 2:
+        pixels = pixels[..., None]
+    if pixels.shape[:2] != (facts.height, facts.width) or pixels.shape[2] < space.channels:
+        raise BadDocument("An image of the document has other pixels than it announces.")
+    if pixels.dtype not in (np.uint8, np.uint16):
+        raise NotSupported("Images of this depth are not converted.")
+    return np.ascontiguousarray(pixels[..., : space.channels])
+
+
+def _jpeg(image: Any, facts: ImageFacts, space: ColourSpace) -> Pixels:
+    data = image.read_raw_bytes()
+    if len(facts.filters) > 1:
+        raise NotSupported("JPEG images packed a second time are not decoded.")
+    try:
+        with Image.open(io.BytesIO(data), formats=["JPEG"]) as opened:
+            adobe = opened.info.get("adobe_transform")
+            wanted = {1: "L", 3: "RGB", 4: "CMYK"}.get(space.channels)
+            if wanted is None or opened.mode not in (wanted, "L", "RGB", "CMYK"):
+                raise NotSupported("A JPEG image has another number of channels than its space.")
+            pixels = np.asarray(opened if opened.mode == wanted else opened.convert(wanted))
+    except CoreError:
+        raise
+    except Exception as error:
+        raise BadDocument("A JPEG image of the document is damaged.") from error
+    if wanted == "CMYK" and adobe is not None:
+        # Pillow undoes the reversal that such files are usually stored with; the PDF's own
+        # Decode array says so as well and is applied to what is stored.
+        pixels = 255 - pixels
+    return _shaped(pixels, facts, space)
+
+
+def _fax(image: Any, facts: ImageFacts) -> Pixels:
+    try:
+        with pikepdf.PdfImage(image).as_pil_image() as opened:
+            pixels = np.asarray(opened.convert("L")) >> 7
+    except Exception as error:
+        raise NotSupported("A fax image of the document cannot be decoded.") from error
+    if pixels.shape != (facts.height, facts.width):
+        raise BadDocument("A fax image of the document has other pixels than it announces.")
+    return pixels[..., None].astype(np.uint8)
+
+
+def decoded(image: Any, samples: Pixels, facts: ImageFacts) -> Pixels:
+    """Samples after Decode, scaled to the full range of uint8 or uint16 in the default decode."""
+    space = facts.space
+    assert space is not None
+    plain = space.default_decode(facts.bits)
+    given = numbers(image.get("/Decode", plain))
+    if len(given) != len(plain):
+        raise BadDocument("An image of the document has a Decode array of the wrong length.")
+    top = 2**facts.bits - 1
+    full = 65535 if facts.bits == 16 else 255
+    if given == plain and facts.bits in (8, 16):
+        return np.asarray(samples)
+    low, high = np.array(given).reshape(-1, 2).T
+    first, last = np.array(plain).reshape(-1, 2).T
+    value = low + samples.astype(np.float64) / top * (high - low)
+    share = np.clip((value - first) / (last - first), 0, 1)
+    return np.asarray(np.round(share * full), dtype=np.uint16 if full > 255 else np.uint8)
+
+
+def palette_indices(image: Any, samples: Pixels, facts: ImageFacts) -> Pixels:
+    """(height, width) palette indices after Decode."""
+    assert facts.space is not None
+    assert facts.space.table is not None
+    plain = facts.space.default_decode(facts.bits)
+    low, high = numbers(image.get("/Decode", plain))[:2]
+    top = 2**facts.bits - 1
+    index = np.round(low + samples[..., 0].astype(np.float64) / top * (high - low)).astype(int)
+    return np.asarray(np.clip(index, 0, facts.space.table.shape[0] - 1))
+
+
+def key_mask(image: Any, samples: Pixels) -> np.ndarray:
+    """(height, width) True where a colour-key mask paints nothing."""
+    limits = np.array(numbers(image["/Mask"]), dtype=float).reshape(-1, 2)
+    if limits.shape[0] != samples.shape[2]:
+        raise BadDocument("A colour-key mask of the document has the wrong length.")
+    inside = (samples >= limits[:, 0]) & (samples <= limits[:, 1])
+    return np.asarray(inside.all(axis=2))
+
+
+def reduce(pixels: Pixels, share: float) -> Pixels:
+    """(height, width, channels) reduced by a Lanczos filter, at least one pixel each way."""
+    height, width = pixels.shape[:2]
+    wanted = (max(1, round(height * share)), max(1, round(width * share)))
+    bands = (pixels[i : i + 256] for i in range(0, height, 256))
+    return np.concatenate(list(resampled(bands, (height, width), wanted)))
+
+
+def new_image(
+    pdf: pikepdf.Pdf, pixels: Pixels, space: Any, *, jpeg_quality: int | None, old: Any
+) -> pikepdf.Stream:
+    """An image XObject; what belongs to the old one besides its colours is taken over."""
+    height, width, channels = pixels.shape
+    bits = pixels.dtype.itemsize * 8
+    if (
+        jpeg_quality is not None
+        and bits == 8
+        and channels in (1, 3, 4)
+        and min(height, width) >= 16
+    ):
+        data = _jpeg_bytes(pixels, jpeg_quality)
+        extra: dict[str, Any] = {"Filter": pikepdf.Name.DCTDecode}
+        if channels == 4:
+            extra["Decode"] = [1, 0] * 4
+    else:
+        predicted = imagecodecs.delta_encode(np.ascontiguousarray(pixels), axis=1)
+        data = zlib.compress(np.asarray(predicted).astype(f">u{bits // 8}").tobytes(), 6)
+        extra = {
+            "Filter": pikepdf.Name.FlateDecode,
+            "DecodeParms": pikepdf.Dictionary(
+                Predictor=2, Colors=channels, BitsPerComponent=bits, Columns=width
+            ),
+        }
+    made = pikepdf.Stream(
+        pdf, data, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Image,
+        Width=width, Height=height, BitsPerComponent=bits, ColorSpace=space, **extra,
+    )  # fmt: skip
+    for key in ("/SMask", "/Mask", "/Interpolate", "/OC", "/Metadata", "/StructParent", "/ID"):
+        if key in old and not (key == "/Mask" and isinstance(old[key], pikepdf.Array)):
+            made[key] = old[key]
+    return made
+
+
+def _jpeg_bytes(pixels: Pixels, quality: int) -> bytes:
+    buffer = io.BytesIO()
+    mode = {1: "L", 3: "RGB", 4: "CMYK"}[pixels.shape[2]]
+    plain = pixels[..., 0] if mode == "L" else pixels
+    # Pillow stores CMYK reversed with Adobe's marker, hence the Decode array beside it.
+    Image.fromarray(np.ascontiguousarray(plain), mode).save(
+        buffer, "JPEG", quality=quality, subsampling=0 if quality >= 90 else 2
+    )
+    return buffer.getvalue()
+
+
+def mask_image(pdf: pikepdf.Pdf, hidden: np.ndarray) -> pikepdf.Stream:
+    """A soft mask that shows all but what is hidden."""
+    shown = np.where(hidden, 0, 255).astype(np.uint8)
+    return pikepdf.Stream(
+        pdf, zlib.compress(shown.tobytes(), 6), Type=pikepdf.Name.XObject,
+        Subtype=pikepdf.Name.Image, Width=shown.shape[1], Height=shown.shape[0],
+        BitsPerComponent=8, ColorSpace=pikepdf.Name.DeviceGray, Filter=pikepdf.Name.FlateDecode,
+    )  # fmt: skip

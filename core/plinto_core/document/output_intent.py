@@ -1,0 +1,45 @@
+"""The output intent of a document: what printing condition its colours are meant for (ISO 15930)."""
+
+from __future__ import annotations
+
+import pikepdf
+
+from plinto_core.document.policy import OutputPolicy
+from plinto_core.errors import CoreError
+from plinto_core.icc.profile import Profile
+
+
+def read_output_intent(pdf: pikepdf.Pdf) -> Profile | None:
+    """The profile of the first output intent that holds a usable one."""
+    intents = pdf.Root.get("/OutputIntents")
+    if not isinstance(intents, pikepdf.Array):
+        return None
+    for intent in intents:
+        stream = (
+            intent.get("/DestOutputProfile") if isinstance(intent, pikepdf.Dictionary) else None
+        )
+        if isinstance(stream, pikepdf.Stream):
+            try:
+                return Profile(stream.read_bytes())
+            except (CoreError, pikepdf.PdfError):
+                continue
+    return None
+
+
+def write_output_intent(pdf: pikepdf.Pdf, destination: Profile, policy: OutputPolicy) -> None:
+    """Replace the output intents; only output profiles may stand in one, with or without data."""
+    if "/OutputIntents" in pdf.Root:
+        del pdf.Root["/OutputIntents"]
+    if not policy.output_intent or destination.header.device_class != "prtr":
+        return
+    name = destination.description
+    intent = pikepdf.Dictionary(
+        Type=pikepdf.Name.OutputIntent,
+        S=pikepdf.Name.GTS_PDFX,
+        OutputConditionIdentifier=pikepdf.String(name),
+        Info=pikepdf.String(name),
+    )
+    if policy.profile_in:
+        stream = pikepdf.Stream(pdf, destination.data, N=destination.channels)
+        intent["/DestOutputProfile"] = pdf.make_indirect(stream)
+    pdf.Root["/OutputIntents"] = pikepdf.Array([intent])

@@ -1,0 +1,74 @@
+"""Decisions of a policy for colours and objects, and how their results stand in a document."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.spaces import ColourSpace
+from plinto_core.errors import BadRecipe
+
+_TARGETS = {"CMYK": ("DeviceCMYK", 4), "RGB": ("DeviceRGB", 3), "grey": ("DeviceGray", 1)}
+_FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
+
+
+class Painter:
+    """The policy, its mapper, and the destination's own way of naming colours."""
+
+    def __init__(self, policy: OutputPolicy, mapper: ColourMapper) -> None:
+        self.policy = policy
+        self.mapper = mapper
+        self.target_name, self.channels = _TARGETS[mapper.family]
+
+    def rule(self, objects: str, space: ColourSpace) -> tuple[int, Rule]:
+        """The rule for an object, keep spot understood as leaving it."""
+        colour = space.colour
+        return self.policy.rule_for(objects, colour.family, colour.names)
+
+    def intent(self, rule: Rule, own: str | None) -> str:
+        """A fixed intent, or the object's own with the rule's fallback."""
+        return (own or rule.fallback) if rule.intent == "own" else rule.intent
+
+    def profile_name(self, space: ColourSpace) -> str:
+        colour = space.colour
+        return colour.profile.description if colour.profile is not None else ""
+
+    def origin(self, space: ColourSpace) -> str:
+        """Where a space's meaning comes from; "none" where nothing gives it one."""
+        if space.colour.family == "spot":
+            return ""
+        try:
+            return self.mapper.source_of(space)[1]
+        except BadRecipe:
+            return "none"
+
+    def changes(self, space: ColourSpace, objects: str) -> bool:
+        """Whether the rule for this space gives it other values or another space."""
+        _, rule = self.rule(objects, space)
+        if rule.action in ("leave", "keep spot", "stop"):
+            return self.holds_tac(space) and rule.action == "leave"
+        return True
+
+    def holds_tac(self, space: ColourSpace) -> bool:
+        """Whether even colours that are left must keep the TAC."""
+        policy = self.policy
+        family = space.colour.family
+        return (
+            policy.tac is not None and policy.tac_action == "enforce"
+            and family == "CMYK" == self.mapper.family
+        )  # fmt: skip
+
+    def setting(self, after: tuple[float, ...], *, stroke: bool) -> tuple[list[Decimal], str]:
+        """Operands and operator that set a destination colour."""
+        operator = _FILL[self.mapper.family]
+        return [number(v) for v in after], operator.upper() if stroke else operator
+
+    def total(self, family: str, values: tuple[float, ...]) -> float | None:
+        """Total ink in percent, where the values are inks."""
+        return round(sum(values) * 100, 1) if family == "CMYK" else None
+
+
+def number(value: float) -> Decimal:
+    """A short decimal for a content stream."""
+    return Decimal(f"{min(1.0, max(0.0, value)):.4f}").normalize() + Decimal(0)

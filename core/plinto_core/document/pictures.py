@@ -1,0 +1,305 @@
+"""All images of a document: seen while the pages are walked, converted once at the end.
+
+An image may stand on many pages at different sizes; it is reduced for the largest of them.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pikepdf
+
+from plinto_core.arrays import Pixels
+from plinto_core.document.images import (
+    ImageFacts,
+    decoded,
+    image_facts,
+    key_mask,
+    mask_image,
+    new_image,
+    palette_indices,
+    read_samples,
+    reduce,
+)
+from plinto_core.document.items import Item
+from plinto_core.document.policy import Rule
+from plinto_core.document.state import State, box_of
+from plinto_core.errors import CoreError, PolicyStop
+
+if TYPE_CHECKING:
+    from plinto_core.document.walk import DocumentWalk
+
+_SAMPLE = 200_000
+_CORNERS = [(0.0, 0.0), (1.0, 1.0), (0.0, 1.0), (1.0, 0.0)]
+
+
+@dataclass
+class _Seen:
+    image: Any
+    resources: Any
+    facts: ImageFacts
+    rule: Rule
+    intent: str
+    items: list[Item] = field(default_factory=list)
+    page: int = 0
+
+    @property
+    def least_ppi(self) -> float:
+        return min((i.ppi for i in self.items if i.ppi), default=math.inf)
+
+
+class Pictures:
+    """Keeps one entry an image object."""
+
+    def __init__(self, walk: DocumentWalk) -> None:
+        self.walk = walk
+        self._seen: dict[tuple[int, int], _Seen] = {}
+        self._loose = 0
+
+    def inline(self, image: Any, resources: Any) -> pikepdf.Stream:
+        """An inline image as an image XObject with the long names of its keys."""
+        long = {
+            "/BPC": "/BitsPerComponent", "/CS": "/ColorSpace", "/D": "/Decode", "/DP": "/DecodeParms",
+            "/F": "/Filter", "/H": "/Height", "/IM": "/ImageMask", "/I": "/Interpolate", "/W": "/Width",
+        }  # fmt: skip
+        raw = image._data._inline_image_raw_bytes()
+        made = pikepdf.Stream(self.walk.pdf, raw)
+        for key, value in image.obj.items():
+            made[long.get(key, key)] = value
+        if "/ColorSpace" in made and str(made["/ColorSpace"]) in ("/G", "/RGB", "/CMYK"):
+            names = {"/G": "/DeviceGray", "/RGB": "/DeviceRGB", "/CMYK": "/DeviceCMYK"}
+            made["/ColorSpace"] = pikepdf.Name(names[str(made["/ColorSpace"])])
+        made["/Type"], made["/Subtype"] = pikepdf.Name.XObject, pikepdf.Name.Image
+        return self.walk.pdf.make_indirect(made)
+
+    def seen(self, image: Any, resources: Any, state: State, *, inline: bool = False) -> bool:
+        """Note an image at its place; returns whether its rule changes it."""
+        key = image.objgen
+        if key == (0, 0):
+            self._loose += 1
+            key = (-self._loose, 0)
+        known = self._seen.get(key)
+        if known is None:
+            try:
+                facts = image_facts(image, resources)
+            except CoreError as error:
+                self.walk.note("image", str(error)[:200])
+                return False
+            if facts.is_stencil:
+                return False
+            assert facts.space is not None
+            _, rule = self.walk.painter.rule("images", facts.space)
+            intent = self.walk.painter.intent(rule, facts.intent or state.intent)
+            known = self._seen[key] = _Seen(
+                image, resources, facts, rule, intent, page=self.walk.page
+            )
+        item = self._item(known, state)
+        self.walk.items.append(item)
+        known.items.append(item)
+        return self._changes(known)
+
+    def _item(self, seen: _Seen, state: State) -> Item:
+        facts, painter = seen.facts, self.walk.painter
+        space = facts.space
+        assert space is not None
+        number, rule = painter.rule("images", space)
+        if rule.action == "stop" and self.walk.apply:
+            raise PolicyStop(
+                f"Page {self.walk.page}: rule {number} of the policy stops an image in {space.colour.family}.",
+                remedy="Change the document, or the rule.",
+            )
+        a, b, c, d, _, _ = state.ctm
+        wide, high = math.hypot(a, b), math.hypot(c, d)
+        ppi = min(facts.width / wide, facts.height / high) * 72 if wide > 0 and high > 0 else None
+        origin = painter.origin(space)
+        item = Item(
+            page=self.walk.page, kind="image", family=space.colour.family, space=space.label,
+            profile=painter.profile_name(space), origin=origin, rule=number, action=rule.action,
+            outcome=space.label, spot=space.colour.names, pixels=(facts.width, facts.height), bits=facts.bits,
+            ppi=round(ppi, 1) if ppi else None, intent=seen.intent, box=box_of(state.ctm, _CORNERS),
+            filters=tuple(f.removeprefix("/") for f in facts.filters),
+        )  # fmt: skip
+        if space.colour.problem:
+            item.notes.append(space.colour.problem)
+        limits = painter.policy.resolution
+        if item.ppi is not None and item.ppi < limits.low:
+            item.notes.append(f"Fewer than {limits.low:g} ppi.")
+        if item.ppi is not None and item.ppi > limits.high:
+            item.notes.append(f"More than {limits.high:g} ppi.")
+        return item
+
+    def _changes(self, seen: _Seen) -> bool:
+        assert seen.facts.space is not None
+        return self.walk.painter.changes(seen.facts.space, "images") or self._share(seen) < 1
+
+    def _share(self, seen: _Seen) -> float:
+        """By how much an image is reduced, 1 for not at all."""
+        limits = self.walk.painter.policy.resolution
+        if (
+            limits.above != "downsample"
+            or seen.least_ppi <= limits.high
+            or math.isinf(seen.least_ppi)
+        ):
+            return 1.0
+        assert seen.facts.space is not None
+        if (
+            seen.facts.space.label == "Indexed"
+            or seen.facts.bits < 8
+            or seen.facts.masked == "colour key"
+        ):
+            return 1.0
+        return min(1.0, limits.to / seen.least_ppi)
+
+    def finish(self) -> None:
+        """Convert, or in a dry run look at, every image once."""
+        for seen in self._seen.values():
+            try:
+                self._finish(seen)
+            except (CoreError, pikepdf.PdfError) as error:
+                self.walk.page = seen.page
+                self.walk.note("image", str(error)[:200])
+                for item in seen.items:
+                    item.notes.append(f"Not handled: {error}")
+            except (ValueError, TypeError, OverflowError, MemoryError) as error:
+                self.walk.page = seen.page
+                self.walk.note("image", f"It cannot be read ({type(error).__name__}).")
+
+    def _finish(self, seen: _Seen) -> None:
+        space = seen.facts.space
+        assert space is not None
+        share = self._share(seen)
+        samples = read_samples(seen.image, seen.facts)
+        if space.label == "Indexed":
+            self._palette(seen, samples)
+            return
+        pixels = decoded(seen.image, samples, seen.facts)
+        self._describe(seen, pixels, share)
+        if not self.walk.apply or not self._changes(seen):
+            return
+        hidden = key_mask(seen.image, samples) if seen.facts.masked == "colour key" else None
+        if share < 1:
+            pixels = reduce(pixels, share)
+        result, target = self._result(seen, pixels)
+        self._replace(seen, result, target, hidden)
+
+    def _result(self, seen: _Seen, pixels: Pixels) -> tuple[Pixels, Any]:
+        """The image's new pixels and the space they are in."""
+        painter, space, rule = self.walk.painter, seen.facts.space, seen.rule
+        assert space is not None
+        flat = pixels.reshape(-1, pixels.shape[2])
+        kept = rule.action in ("leave", "keep spot")
+        if kept and not painter.holds_tac(space):
+            return pixels, seen.image["/ColorSpace"]
+        if (
+            rule.action == "black"
+            and space.family == "grey"
+            and space.profile is None
+            and painter.mapper.family == "CMYK"
+        ):
+            # Bare grey is black ink already; one channel says so in a quarter of the room.
+            return pixels, pikepdf.Name.DeviceGray
+        if kept:
+            rule = Rule(action="convert")
+        made = painter.mapper.images(space, np.ascontiguousarray(flat), rule, seen.intent)
+        if rule.action == "black" and made.shape[1] == 4:
+            full = np.iinfo(made.dtype).max
+            return (full - made[:, 3:]).reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
+        name = pikepdf.Name(f"/{painter.target_name}")
+        return made.reshape(*pixels.shape[:2], made.shape[1]), name
+
+    def _replace(self, seen: _Seen, pixels: Pixels, target: Any, hidden: np.ndarray | None) -> None:
+        compression = self.walk.painter.policy.compression
+        quality = compression.quality if compression.kind == "jpeg" else None
+        image = seen.image
+        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=quality, old=image)
+        for key in list(image.keys()):
+            if key != "/Length":
+                del image[key]
+        for key, value in made.items():
+            if key not in ("/Length", "/Filter", "/DecodeParms"):
+                image[key] = value
+        image.write(
+            made.read_raw_bytes(), filter=made.get("/Filter"), decode_parms=made.get("/DecodeParms")
+        )
+        if hidden is not None:
+            image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, hidden))
+
+    def _palette(self, seen: _Seen, samples: Pixels) -> None:
+        """An indexed image keeps its pixels; its palette is converted."""
+        space, rule = seen.facts.space, seen.rule
+        assert space is not None
+        assert space.table is not None
+        used = np.unique(palette_indices(seen.image, samples, seen.facts))
+        painter = self.walk.painter
+        base = space.colour
+        changes = painter.changes(space, "images")
+        after = space.table
+        if changes:
+            kept = Rule(action="convert") if rule.action == "leave" else rule
+            whole = painter.mapper.black if rule.action == "black" else painter.mapper.convert
+            after = whole(base, space.table, kept, seen.intent)
+        family = painter.mapper.family if changes else base.family
+        for item in seen.items:
+            item.outcome = painter.target_name if changes else space.label
+            item.tac = _most(base.family, space.table[used])
+            item.tac_after = _most(family, after[used])
+        if not changes or not self.walk.apply:
+            return
+        lookup = np.round(np.clip(after, 0, 1) * 255).astype(np.uint8).tobytes()
+        seen.image["/ColorSpace"] = pikepdf.Array(
+            [
+                pikepdf.Name.Indexed,
+                pikepdf.Name(f"/{painter.target_name}"),
+                space.table.shape[0] - 1,
+                pikepdf.String(lookup),
+            ]
+        )
+
+    def _describe(self, seen: _Seen, pixels: Pixels, share: float) -> None:
+        """Mean colour and highest total before and after, on a sample of the pixels."""
+        space, painter = seen.facts.space, self.walk.painter
+        assert space is not None
+        step = max(1, round((pixels.shape[0] * pixels.shape[1] / _SAMPLE) ** 0.5))
+        part = np.ascontiguousarray(pixels[::step, ::step]).reshape(-1, pixels.shape[2])
+        full = float(np.iinfo(part.dtype).max)
+        before = part / full
+        changes = painter.changes(space, "images")
+        after = before
+        if changes:
+            result, target = self._result(seen, np.ascontiguousarray(part[:, None, :]))
+            after = result.reshape(-1, result.shape[2]) / full
+            outcome = (
+                "black only"
+                if str(target) == "/DeviceGray" and painter.mapper.family == "CMYK"
+                else str(target).removeprefix("/")
+            )
+        for item in seen.items:
+            item.tac = _most(space.family, before)
+            item.values = _mean(space.family, before)
+            if changes:
+                item.outcome = outcome
+                item.after = _mean(painter.mapper.family if after.shape[1] > 1 else "grey", after)
+                item.tac_after = _most("CMYK" if after.shape[1] == 4 else "", after)
+                if outcome == "black only":
+                    item.after = (0.0, 0.0, 0.0, round(100 - 100 * float(after.mean()), 1))
+                    item.tac_after = round(100 - 100 * float(after.min()), 1)
+            else:
+                item.after, item.tac_after = item.values, item.tac
+            if share < 1 and item.ppi is not None:
+                item.new_ppi = round(item.ppi * share, 1)
+
+
+def _most(family: str, values: np.ndarray) -> float | None:
+    return (
+        round(float(values.sum(axis=1).max()) * 100, 1)
+        if family == "CMYK" and len(values)
+        else None
+    )
+
+
+def _mean(family: str, values: np.ndarray) -> tuple[float, ...]:
+    scale = 255.0 if family == "RGB" else 100.0
+    return tuple(round(float(v) * scale, 1) for v in values.mean(axis=0))

@@ -1,0 +1,166 @@
+"""Output policies as data: rules by object kind and colour space, and what holds for all."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from plinto_core.corrections import Vivid
+from plinto_core.errors import BadRecipe
+from plinto_core.recipes.recipe import Intent
+
+Objects = Literal["images", "vectors", "shadings", "all"]
+Space = Literal["RGB", "CMYK", "grey", "Lab", "spot", "all"]
+Action = Literal["convert", "leave", "black", "keep spot", "stop"]
+
+
+class _Frozen(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+class Rule(_Frozen):
+    """The first rule that fits an object decides; vectors include text.
+
+    spot : a colorant's name, "" for all; intent : fixed, or "own" with `fallback` where the object
+    states none; convert takes spot colours to the destination's inks; black takes colours to black
+    alone by their lightness.
+    """
+
+    objects: Objects = "all"
+    space: Space = "all"
+    spot: str = Field("", max_length=200)
+    action: Action
+    intent: Intent | Literal["own"] = "relative"
+    fallback: Intent = "relative"
+    bpc: bool = True
+    vivid: Vivid | None = None
+
+
+class ResolutionRule(_Frozen):
+    """Pixels per inch of images at their size on the page; `to` is what they are reduced to."""
+
+    low: float = Field(100, ge=0, le=10_000)
+    high: float = Field(450, ge=1, le=20_000)
+    above: Literal["report", "downsample"] = "report"
+    to: float = Field(300, ge=10, le=10_000)
+
+
+class Compression(_Frozen):
+    kind: Literal["lossless", "jpeg"] = "lossless"
+    quality: int = Field(90, ge=1, le=100)
+
+
+class OutputPolicy(_Frozen):
+    """destination : a profile reference; sources : stand-ins where no profile is given.
+
+    own_intent : the document's output intent is the destination where it has one; embedded :
+    embedded profiles honoured or overruled; clean : pure RGB primaries of vectors become clean
+    mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report.
+    """
+
+    version: Literal[1] = 1
+    name: str = Field("Policy", min_length=1, max_length=100)
+    destination: str
+    own_intent: bool = False
+    embedded: bool = True
+    sources: dict[Literal["RGB", "CMYK", "grey"], str] = Field(default_factory=dict)
+    rules: tuple[Rule, ...] = Field((), max_length=100)
+    pure_black: bool = True
+    greys_to_black: bool = False
+    overprint_black: bool = False
+    clean: bool = False
+    tac: float | None = Field(None, ge=50, le=1500)
+    tac_action: Literal["enforce", "report"] = "report"
+    resolution: ResolutionRule = ResolutionRule()
+    compression: Compression = Compression()
+    profile_in: bool = True
+    output_intent: bool = True
+    mirror: bool = False
+
+    def rule_for(self, objects: str, family: str, names: tuple[str, ...] = ()) -> tuple[int, Rule]:
+        """The number (from 1, 0 where none fits) and the rule for an object."""
+        for number, rule in enumerate(self.rules, 1):
+            if rule.objects not in ("all", objects) or rule.space not in ("all", family):
+                continue
+            if rule.spot and rule.spot not in names:
+                continue
+            return number, rule
+        return 0, Rule(action="leave")
+
+
+def parse_policy(data: Any) -> OutputPolicy:
+    """A policy from decoded JSON; raises BadRecipe with the field at fault."""
+    try:
+        return OutputPolicy.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(p) for p in first["loc"]) or "the whole"
+        raise BadRecipe(f"The output policy is not usable: {where}: {first['msg']}.") from None
+
+
+def template(kind: str, destination: str, *, tac: float | None = None) -> OutputPolicy:
+    """A usual case: strict-press, office-files, bare-cmyk or textile-transfer."""
+    return TEMPLATES[kind](destination, tac)
+
+
+def _strict(destination: str, tac: float | None) -> OutputPolicy:
+    return OutputPolicy(
+        name="Strict press", destination=destination, tac=tac, tac_action="enforce",
+        rules=(
+            Rule(space="spot", action="stop"),
+            Rule(objects="images", space="RGB", action="convert", intent="perceptual"),
+            Rule(space="RGB", action="convert"),
+            Rule(space="Lab", action="convert"),
+            Rule(space="grey", action="black"),
+            Rule(space="CMYK", action="leave"),
+        ),
+        resolution=ResolutionRule(above="downsample"),
+    )  # fmt: skip
+
+
+def _office(destination: str, tac: float | None) -> OutputPolicy:
+    return OutputPolicy(
+        name="Kind to office files", destination=destination, tac=tac, tac_action="report",
+        greys_to_black=True, clean=True, overprint_black=True,
+        rules=(
+            Rule(objects="images", space="RGB", action="convert", intent="perceptual"),
+            Rule(objects="vectors", space="RGB", action="convert", intent="saturation"),
+            Rule(space="spot", action="convert"),
+            Rule(space="grey", action="black"),
+            Rule(space="CMYK", action="leave"),
+            Rule(action="convert"),
+        ),
+        resolution=ResolutionRule(above="downsample", to=225, high=300),
+        compression=Compression(kind="jpeg", quality=88),
+    )  # fmt: skip
+
+
+def _bare(destination: str, tac: float | None) -> OutputPolicy:
+    return OutputPolicy(
+        name="Receiver wants bare CMYK", destination=destination, tac=tac, tac_action="enforce",
+        profile_in=False, output_intent=False,
+        rules=(
+            Rule(space="spot", action="convert"),
+            Rule(space="grey", action="black"),
+            Rule(space="CMYK", action="leave"),
+            Rule(objects="images", action="convert", intent="perceptual"),
+            Rule(action="convert"),
+        ),
+    )  # fmt: skip
+
+
+def _textile(destination: str, tac: float | None) -> OutputPolicy:
+    return OutputPolicy(
+        name="Textile transfer", destination=destination, tac=tac, tac_action="enforce", mirror=True,
+        rules=(
+            Rule(space="spot", action="convert"),
+            Rule(objects="images", action="convert", intent="perceptual"),
+            Rule(action="convert", intent="saturation"),
+        ),
+    )  # fmt: skip
+
+
+TEMPLATES = {
+    "strict-press": _strict, "office-files": _office, "bare-cmyk": _bare, "textile-transfer": _textile,
+}  # fmt: skip

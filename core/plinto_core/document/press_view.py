@@ -1,0 +1,105 @@
+"""A page as its press prints it: a copy whose colours went through the destination to a screen.
+
+The renderer draws only RGB of the screen's own space, so it never interprets inks itself.
+"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pikepdf
+
+from plinto_core.arrays import Floats
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.output_intent import read_output_intent
+from plinto_core.document.painting import Painter
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.run import open_document, run_policy
+from plinto_core.document.spaces import CMYK, ColourSpace
+from plinto_core.document.walk import DocumentWalk
+from plinto_core.errors import BadDocument
+from plinto_core.icc.profile import Profile
+from plinto_core.recipes.sources import Resolve
+
+
+class _Proof(ColourMapper):
+    """Inks of the press to the screen; bare grey is the press's black ink."""
+
+    def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
+        if space.family != "grey" or space.profile is not None or "CMYK" not in self.policy.sources:
+            return super().function(space, rule, intent)
+        inner = super().function(CMYK, rule, intent)
+
+        def printed(values: Floats) -> Floats:
+            inks = np.zeros((values.shape[0], 4))
+            inks[:, 3] = 1 - np.clip(values[:, 0], 0, 1)
+            return inner(inks)
+
+        return printed
+
+
+def page_as_printed(
+    path: Path, number: int, policy: OutputPolicy, resolve: Resolve, *, screen: str = "srgb"
+) -> bytes:
+    """One page (from 1) under a policy, in the screen's RGB; raises PolicyStop, BadDocument."""
+    with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
+        single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
+        intent = _one_page(path, number, single)
+        run_policy(policy, single, printed, resolve)
+        press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
+        return _to_screen(printed, press, policy, resolve, screen)
+
+
+def page_as_meant(
+    path: Path, number: int, policy: OutputPolicy, resolve: Resolve, *, screen: str = "srgb"
+) -> bytes:
+    """One page with its own colours, as the policy understands them, in the screen's RGB."""
+    with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
+        single = Path(folder) / "page.pdf"
+        _one_page(path, number, single)
+        return _to_screen(single, resolve(policy.destination), policy, resolve, screen)
+
+
+def _one_page(path: Path, number: int, target: Path) -> Profile | None:
+    """A document of one page; returns the whole document's output intent."""
+    with open_document(path) as pdf, pikepdf.new() as single:
+        if not 1 <= number <= len(pdf.pages):
+            raise BadDocument(f"The document has no page {number}.")
+        single.pages.append(pdf.pages[number - 1])
+        single.save(target)
+        return read_output_intent(pdf)
+
+
+def _to_screen(
+    path: Path, press: Profile, policy: OutputPolicy, resolve: Resolve, screen: str
+) -> bytes:
+    known = {"press": press}
+
+    def find(reference: str) -> Profile:
+        return known.get(reference) or resolve(reference)
+
+    family = {"CMYK": "CMYK", "RGB ": "RGB", "GRAY": "grey"}.get(press.colour_space, "CMYK")
+    sources: dict[str, str] = {str(k): v for k, v in policy.sources.items()}
+    if family == "CMYK":
+        sources["CMYK"] = "press"
+    proof = OutputPolicy.model_validate(
+        {
+            "name": "Press view",
+            "destination": screen,
+            "sources": sources,
+            "embedded": policy.embedded,
+            "rules": [{"action": "convert", "intent": "relative", "bpc": False}],
+            "output_intent": False,
+        }
+    )
+    with open_document(path) as pdf:
+        mapper = _Proof(proof, find(screen), find)
+        walk = DocumentWalk(pdf, Painter(proof, mapper), apply=True)
+        for _ in walk.pages():
+            pass
+        target = path.with_suffix(".screen")
+        pdf.save(target)
+        return target.read_bytes()

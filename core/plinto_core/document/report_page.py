@@ -1,0 +1,123 @@
+"""The report of an inventory, a dry or a real run as PDF pages."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4, landscape
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import LongTable, Paragraph, SimpleDocTemplate, TableStyle
+
+_PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8, leading=10)
+_HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=11, leading=16, spaceBefore=6)
+_TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=16, leading=22)
+MOST_ROWS = 2000
+
+
+def report_pdf(report: dict[str, Any]) -> bytes:
+    """A4 pages: the summary, the flow, every object, and what was not handled."""
+    buffer = io.BytesIO()
+    document = SimpleDocTemplate(
+        buffer, pagesize=landscape(A4), leftMargin=14 * mm, rightMargin=14 * mm,
+        topMargin=14 * mm, bottomMargin=14 * mm, title=f"Preflight, {report['document']}", invariant=1,
+    )  # fmt: skip
+    parts: list[Any] = [Paragraph(_safe(f"Preflight: {report['document']}"), _TITLE)]
+    parts.append(_table(summary_of(report), None, [60 * mm, 200 * mm]))
+    parts.append(Paragraph("Where objects go", _HEAD))
+    flow = [
+        [f["count"], f"{f['space']} {f['objects']}", f["spot"], f["rule"] or "none", f["action"], f["outcome"]]
+        for f in report["flow"]
+    ]  # fmt: skip
+    parts.append(_table(flow, ["Count", "Found", "Spot", "Rule", "Action", "Comes out as"], None))
+    parts.append(Paragraph("Objects", _HEAD))
+    rows = [_row(o) for o in report["objects"][:MOST_ROWS]]
+    names = [
+        "Page",
+        "Object",
+        "Space, profile",
+        "Pixels",
+        "ppi",
+        "Rule",
+        "Before",
+        "After",
+        "TAC",
+        "Notes",
+    ]
+    parts.append(_table(rows, names, None))
+    if len(report["objects"]) > MOST_ROWS:
+        parts.append(
+            Paragraph(f"The first {MOST_ROWS} objects; all of them are in the JSON report.", _PLAIN)
+        )
+    if report["not_handled"]:
+        parts.append(Paragraph("Not handled, left as it is", _HEAD))
+        left = [[u["page"], u["kind"], u["reason"]] for u in report["not_handled"]]
+        parts.append(_table(left, ["Page", "Object", "Reason"], [16 * mm, 34 * mm, 210 * mm]))
+    document.build(parts)
+    return buffer.getvalue()
+
+
+def summary_of(report: dict[str, Any]) -> list[list[str]]:
+    """Names and values of what holds for the whole document."""
+    tac = report["tac"]
+    rows = [
+        ["Policy", report["policy"]],
+        ["Destination", report["destination"]],
+        ["Pages", str(report["pages"])],
+        ["Output intent found", report.get("output_intent") or "none"],
+        ["Transparency", "yes" if report.get("transparency") else "no"],
+        ["Spot colours", ", ".join(report.get("spots", [])) or "none"],
+        ["Fonts", ", ".join(report.get("fonts", [])) or "none"],
+        ["Highest TAC before, after, rule", f"{_percent(tac['before'])}, {_percent(tac['after'])}, {_percent(tac['rule'])}"],
+        ["Objects that stop", str(report["stops"])],
+        ["Not handled", str(len(report["not_handled"]))],
+        ["Size", f"{report['size_before'] / 1e6:.2f} MB"],
+    ]  # fmt: skip
+    if "size_after" in report:
+        rows.append(["Size after", f"{report['size_after'] / 1e6:.2f} MB"])
+    return rows
+
+
+def _percent(value: float | None) -> str:
+    return "none" if value is None else f"{value:.0f} %"
+
+
+def _row(item: dict[str, Any]) -> list[Any]:
+    space = ", ".join(v for v in (item["family"], item["profile"] or item["origin"]) if v)
+    ppi = "" if item["ppi"] is None else f"{item['ppi']:.0f}"
+    if item["new_ppi"] is not None:
+        ppi += f" to {item['new_ppi']:.0f}"
+    return [
+        item["page"],
+        item["kind"] + (f" x {item['count']}" if item["count"] > 1 else ""),
+        ", ".join(item["spot"]) or space,
+        " x ".join(str(v) for v in item["pixels"]) if item["pixels"] else "",
+        ppi,
+        f"{item['rule'] or 'none'}, {item['action']}",
+        " ".join(f"{v:g}" for v in item["values"]),
+        "" if item["action"] == "stop" else " ".join(f"{v:g}" for v in item["after"]),
+        "" if item["tac_after"] is None else f"{item['tac_after']:.0f}",
+        " ".join(item["notes"]),
+    ]
+
+
+def _table(rows: list[list[Any]], head: list[str] | None, widths: list[float] | None) -> LongTable:
+    data = ([head] if head else []) + rows or [["none"]]
+    cells = [[Paragraph(_safe(str(v)), _PLAIN) for v in row] for row in data]
+    table = LongTable(cells, colWidths=widths, repeatRows=1 if head else 0, hAlign="LEFT")
+    style = [("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.grey), ("VALIGN", (0, 0), (-1, -1), "TOP")]
+    if head:
+        style.append(("BACKGROUND", (0, 0), (-1, 0), colors.whitesmoke))
+    table.setStyle(TableStyle(style))
+    return table
+
+
+def _safe(text: str) -> str:
+    """Plain text for a paragraph: markup characters escaped, what the font lacks replaced."""
+    plain = text.encode("latin-1", "replace").decode("latin-1")
+    return plain.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;") or " "
+
+
+__all__ = ["report_pdf", "summary_of"]

@@ -1,0 +1,223 @@
+"""Colour spaces of a PDF (ISO 32000-2, 8.6) as one frozen description each."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import pikepdf
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.adaptation import bradford
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
+from plinto_core.document.functions import Function, numbers, read_function
+from plinto_core.errors import BadDocument, CoreError
+from plinto_core.icc.profile import Profile
+
+_DEEPEST = 6
+FAMILIES = ("RGB", "CMYK", "grey", "Lab", "spot")
+_DEVICE = {
+    "/DeviceRGB": ("RGB", 3), "/RGB": ("RGB", 3), "/DeviceCMYK": ("CMYK", 4), "/CMYK": ("CMYK", 4),
+    "/DeviceGray": ("grey", 1), "/G": ("grey", 1), "/CalCMYK": ("CMYK", 4),
+}  # fmt: skip
+_PROFILE_FAMILIES = {"RGB ": "RGB", "CMYK": "CMYK", "GRAY": "grey", "Lab ": "Lab"}
+_NO_COLOUR = ("All", "None")
+
+
+@dataclass(frozen=True)
+class Calibration:
+    """CalRGB and CalGray: gamma, matrix to XYZ (columns A, B, C) and the white it is meant for."""
+
+    white: tuple[float, float, float]
+    gamma: tuple[float, ...]
+    matrix: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class ColourSpace:
+    """family : RGB, CMYK, grey, Lab, spot or pattern; label : the PDF's own name for it.
+
+    profile : of an ICCBased space; names, alternate, tint : of Separation and DeviceN; base,
+    table : of Indexed, table (entries, base channels) 0..1 or Lab; problem : why an embedded
+    profile could not be used. `key` tells spaces apart.
+    """
+
+    family: str
+    label: str
+    channels: int
+    key: str
+    profile: Profile | None = None
+    calibration: Calibration | None = None
+    names: tuple[str, ...] = ()
+    alternate: ColourSpace | None = None
+    tint: Function | None = None
+    base: ColourSpace | None = None
+    table: Floats | None = None
+    ranges: tuple[float, ...] = (-100, 100, -100, 100)
+    problem: str = ""
+
+    @property
+    def colour(self) -> ColourSpace:
+        """The space the colours are in: an Indexed space's base, else itself."""
+        return self.base or self
+
+    def default_decode(self, bits: int) -> list[float]:
+        """The Decode array an image of this space has without one."""
+        if self.label == "Indexed":
+            return [0.0, float(2**bits - 1)]
+        if self.family == "Lab":
+            return [0.0, 100.0, *self.ranges]
+        return [0.0, 1.0] * self.channels
+
+    def initial(self) -> list[float]:
+        """The colour that selecting the space sets (8.6.8)."""
+        if self.family == "CMYK":
+            return [0.0, 0.0, 0.0, 1.0]
+        if self.family == "spot":
+            return [1.0] * self.channels
+        return [0.0] * self.channels
+
+
+GREY = ColourSpace("grey", "DeviceGray", 1, "DeviceGray")
+RGB = ColourSpace("RGB", "DeviceRGB", 3, "DeviceRGB")
+CMYK = ColourSpace("CMYK", "DeviceCMYK", 4, "DeviceCMYK")
+_PLAIN = {"grey": GREY, "RGB": RGB, "CMYK": CMYK}
+
+
+def read_space(source: Any, resources: Any = None, depth: int = 0) -> ColourSpace:
+    """A colour space object or name, looked up in `resources`; raises BadDocument."""
+    if depth > _DEEPEST:
+        raise BadDocument("The document's colour spaces are nested too deeply.")
+    if isinstance(source, pikepdf.Name):
+        return _named(str(source), resources, depth)
+    if not isinstance(source, pikepdf.Array) or len(source) == 0:
+        raise BadDocument("The document names a colour space that is none.")
+    kind = str(source[0])
+    if len(source) == 1 or kind in _DEVICE:
+        return _named(kind, resources, depth)
+    if kind == "/ICCBased":
+        return _icc(source[1], resources, depth)
+    if kind in ("/Indexed", "/I"):
+        return _indexed(source, resources, depth)
+    if kind == "/Separation":
+        return _spot(source, [source[1]], resources, depth, "Separation")
+    if kind == "/DeviceN":
+        return _spot(source, list(source[1]), resources, depth, "DeviceN")
+    if kind == "/Lab":
+        ranges = tuple(numbers(source[1].get("/Range", [-100, 100, -100, 100])))
+        return ColourSpace("Lab", "Lab", 3, f"Lab{ranges}", ranges=ranges)
+    if kind in ("/CalRGB", "/CalGray"):
+        return _calibrated(source[1], kind[1:])
+    if kind == "/Pattern":
+        base = read_space(source[1], resources, depth + 1)
+        return ColourSpace("pattern", "Pattern", base.channels, f"Pattern:{base.key}", base=base)
+    raise BadDocument(f"The document uses the unknown colour space {kind}.")
+
+
+def _named(name: str, resources: Any, depth: int) -> ColourSpace:
+    spaces = resources.get("/ColorSpace") if resources is not None else None
+    if name in _DEVICE:
+        family = _DEVICE[name][0]
+        default = {"RGB": "/DefaultRGB", "CMYK": "/DefaultCMYK", "grey": "/DefaultGray"}[family]
+        if spaces is not None and default in spaces and depth < 2:
+            found = read_space(spaces[default], None, depth + 2)
+            if found.channels == _DEVICE[name][1]:
+                return found
+        return _PLAIN[family]
+    if name == "/Pattern":
+        return ColourSpace("pattern", "Pattern", 0, "Pattern")
+    if spaces is None or name not in spaces:
+        raise BadDocument(f"The document names the colour space {name}, which it does not define.")
+    return read_space(spaces[name], resources, depth + 1)
+
+
+def _icc(stream: Any, resources: Any, depth: int) -> ColourSpace:
+    channels = int(stream.get("/N", 0))
+    try:
+        data = stream.read_bytes()
+        profile = Profile(data)
+        family = _PROFILE_FAMILIES.get(profile.colour_space)
+        if family is None or profile.channels != channels:
+            raise BadDocument("its channels do not fit")
+    except (CoreError, pikepdf.PdfError) as error:
+        fallback = {1: GREY, 3: RGB, 4: CMYK}.get(channels)
+        if fallback is None:
+            raise BadDocument("An ICC based colour space of the document is not usable.") from error
+        return ColourSpace(
+            fallback.family, "ICCBased", channels, f"{fallback.key}:broken",
+            problem=f"The embedded profile cannot be used ({str(error)[:120]}).",
+        )  # fmt: skip
+    return ColourSpace(family, "ICCBased", channels, f"ICC:{profile.digest}", profile=profile)
+
+
+def _indexed(source: Any, resources: Any, depth: int) -> ColourSpace:
+    if len(source) < 4:
+        raise BadDocument("An indexed colour space of the document is incomplete.")
+    base = read_space(source[1], resources, depth + 1)
+    top = min(int(source[2]), 255)
+    lookup = source[3]
+    data = lookup.read_bytes() if isinstance(lookup, pikepdf.Stream) else bytes(lookup)
+    needed = (top + 1) * base.channels
+    data = data[:needed].ljust(needed, b"\0")
+    table = np.frombuffer(data, np.uint8).reshape(top + 1, base.channels) / 255.0
+    if base.family == "Lab":
+        low = np.array([0.0, base.ranges[0], base.ranges[2]])
+        high = np.array([100.0, base.ranges[1], base.ranges[3]])
+        table = low + table * (high - low)
+    digest = hashlib.sha256(data).hexdigest()[:16]
+    return ColourSpace(
+        base.family, "Indexed", 1, f"Indexed:{base.key}:{digest}", base=base, table=table
+    )
+
+
+def _spot(source: Any, names: list[Any], resources: Any, depth: int, label: str) -> ColourSpace:
+    if len(source) < 4:
+        raise BadDocument("A spot colour of the document is incomplete.")
+    alternate = read_space(source[2], resources, depth + 1)
+    plain = tuple(str(n).removeprefix("/") for n in names)
+    if not 1 <= len(plain) <= 32:
+        raise BadDocument("A spot colour space of the document has too many names.")
+    tint = read_function(source[3])
+    return ColourSpace(
+        "spot", label, len(plain), f"{label}:{plain}:{alternate.key}",
+        names=plain, alternate=alternate, tint=tint,
+    )  # fmt: skip
+
+
+def _calibrated(source: Any, label: str) -> ColourSpace:
+    white = numbers(source.get("/WhitePoint", [0.9642, 1, 0.8249]))
+    if len(white) != 3 or min(white) <= 0:
+        raise BadDocument("A calibrated colour space of the document has no white.")
+    count = 3 if label == "CalRGB" else 1
+    raw = source.get("/Gamma", 1)
+    gamma = tuple(numbers(raw)) if isinstance(raw, pikepdf.Array) else (float(raw),) * count
+    identity = [1, 0, 0, 0, 1, 0, 0, 0, 1]
+    matrix = tuple(numbers(source.get("/Matrix", identity)))
+    if len(gamma) != count or len(matrix) != 9:
+        raise BadDocument("A calibrated colour space of the document contradicts itself.")
+    calibration = Calibration((white[0], white[1], white[2]), gamma, matrix)
+    return ColourSpace(
+        "RGB" if count == 3 else "grey", label, count, f"{label}:{calibration}",
+        calibration=calibration,
+    )  # fmt: skip
+
+
+def calibrated_XYZ(space: ColourSpace, values: Floats) -> Floats:
+    """(n, channels) values of a CalRGB, CalGray or Lab space to XYZ under D50, white to white."""
+    if space.family == "Lab":
+        return Lab_to_XYZ(values)
+    assert space.calibration is not None
+    made = space.calibration
+    linear = np.clip(values, 0, 1) ** np.array(made.gamma)
+    white = np.array(made.white)
+    if space.channels == 1:
+        return np.asarray(linear * D50)
+    xyz = linear @ np.array(made.matrix).reshape(3, 3)
+    return np.asarray(xyz @ bradford(white, D50).T)
+
+
+def is_process(name: str) -> bool:
+    """Whether a colorant is no spot colour of its own: the process inks, All and None."""
+    return name in ("Cyan", "Magenta", "Yellow", "Black", *_NO_COLOUR)

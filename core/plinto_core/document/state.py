@@ -1,0 +1,59 @@
+"""The part of the graphics state that colours and places depend on (ISO 32000-2, 8.4)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from plinto_core.document.items import Box
+from plinto_core.document.spaces import GREY, ColourSpace
+
+Matrix = tuple[float, float, float, float, float, float]
+IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+
+
+def multiply(m: Matrix, n: Matrix) -> Matrix:
+    """m applied first, then n."""
+    a, b, c, d, e, f = m
+    p, q, r, s, t, u = n
+    return (
+        a * p + b * r, a * q + b * s, c * p + d * r, c * q + d * s,
+        e * p + f * r + t, e * q + f * s + u,
+    )  # fmt: skip
+
+
+def apply(m: Matrix, x: float, y: float) -> tuple[float, float]:
+    return m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]
+
+
+def box_of(m: Matrix, corners: list[tuple[float, float]]) -> Box:
+    """The upright box around points of user space."""
+    points = [apply(m, x, y) for x, y in corners]
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+@dataclass(frozen=True)
+class Paint:
+    """A colour as it was set: its space, its values (or a pattern's name), the rule and result."""
+
+    space: ColourSpace = GREY
+    values: tuple[float, ...] = (0.0,)
+    pattern: str = ""
+    intent: str | None = None
+
+
+@dataclass(frozen=True)
+class State:
+    """ctm, colours, intent and text size; copied by q and restored by Q."""
+
+    ctm: Matrix = IDENTITY
+    fill: Paint = Paint()
+    stroke: Paint = Paint()
+    intent: str | None = None
+    text_size: float = 1.0
+    render_mode: int = 0
+    over: bool = False
+    """whether the overprint of pure black is switched on by us"""
+
+    def changed(self, **parts: object) -> State:
+        return replace(self, **parts)  # type: ignore[arg-type]

@@ -1,0 +1,196 @@
+"""The walk through a document's pages: every coloured object met once, with its rule.
+
+One walk serves the inventory, the dry run and the real run; only the last one writes.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import Any
+
+import pikepdf
+
+from plinto_core.document.content import ContentWalk
+from plinto_core.document.items import Box, Item, Unhandled, union
+from plinto_core.document.painting import Painter
+from plinto_core.document.pictures import Pictures
+from plinto_core.document.spaces import read_space
+from plinto_core.document.state import IDENTITY, Matrix, State, multiply
+from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
+
+MOST_OPERATORS = 60_000_000
+DEEPEST = 14
+
+
+class DocumentWalk:
+    """Walks pages, forms, patterns, Type 3 glyphs and annotations. `apply` rewrites what changes."""
+
+    def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool) -> None:
+        self.pdf = pdf
+        self.painter = painter
+        self.apply = apply
+        self.pictures = Pictures(self)
+        self.items: list[Item] = []
+        self.unhandled: list[Unhandled] = []
+        self.page = 0
+        self.operators = 0
+        self.transparency = False
+        self.fonts: set[str] = set()
+        self._done: set[tuple[int, int]] = set()
+        self._known: dict[tuple[object, ...], Item] = {}
+
+    def pages(self) -> Iterator[int]:
+        """Walk page after page; yields the number of each when it is done."""
+        for number, page in enumerate(self.pdf.pages, 1):
+            self.page = number
+            self._page(page)
+            yield number
+        self.pictures.finish()
+
+    def _page(self, page: pikepdf.Page) -> None:
+        resources = _inherited(page, "/Resources")
+        if resources is None:
+            resources = pikepdf.Dictionary()
+            page.obj["/Resources"] = resources
+        elif "/Resources" not in page.obj:
+            page.obj["/Resources"] = resources
+        if "/Group" in page.obj:
+            self._group(page.obj)
+        try:
+            walk = ContentWalk(self, resources, State())
+            data = walk.run(page)
+            if data is not None and self.apply:
+                page.Contents = pikepdf.Stream(self.pdf, data)
+        except (CoreError, pikepdf.PdfError) as error:
+            self._refuse_or_note("page", error)
+        annotations: Any = page.obj.get("/Annots", [])
+        for annotation in annotations:
+            self._annotation(annotation)
+        if self.apply:
+            self._mirror(page)
+
+    def _mirror(self, page: pikepdf.Page) -> None:
+        if not self.painter.policy.mirror:
+            return
+        left, _, right, _ = (float(v) for v in page.mediabox)
+        page.contents_add(f"q -1 0 0 1 {left + right:.4f} 0 cm".encode(), prepend=True)
+        page.contents_add(b"Q", prepend=False)
+
+    def _annotation(self, annotation: Any) -> None:
+        shown: Any = annotation.get("/AP") if isinstance(annotation, pikepdf.Dictionary) else None
+        looks: Any = shown.get("/N") if isinstance(shown, pikepdf.Dictionary) else None
+        if isinstance(looks, pikepdf.Stream):
+            self.form(looks, None, State())
+        elif isinstance(looks, pikepdf.Dictionary):
+            for look in looks.values():
+                if isinstance(look, pikepdf.Stream):
+                    self.form(look, None, State())
+
+    def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
+        """A form, pattern cell or glyph; each is walked once, for the first place that uses it."""
+        if form.objgen in self._done and form.objgen != (0, 0):
+            return
+        if depth > DEEPEST:
+            raise BadDocument("The document's forms are nested too deeply.")
+        self._done.add(form.objgen)
+        resources = form.get("/Resources", parent)
+        if resources is None:
+            resources = pikepdf.Dictionary()
+        if "/Group" in form:
+            self._group(form)
+        matrix = _matrix(form.get("/Matrix"))
+        inner = state.changed(ctm=multiply(matrix, state.ctm))
+        try:
+            data = ContentWalk(self, resources, inner, depth + 1).run(form)
+        except (CoreError, pikepdf.PdfError) as error:
+            self._refuse_or_note("form", error)
+            return
+        if data is not None and self.apply:
+            form.write(data)
+            if "/Resources" not in form:
+                form["/Resources"] = resources
+
+    def _group(self, holder: Any) -> None:
+        """The space that a transparency group blends in follows the destination."""
+        group = holder["/Group"]
+        if not isinstance(group, pikepdf.Dictionary) or str(group.get("/S", "")) != "/Transparency":
+            return
+        self.transparency = True
+        if "/CS" not in group:
+            return
+        try:
+            space = read_space(group["/CS"], holder.get("/Resources"))
+        except CoreError as error:
+            self.note("transparency group", str(error))
+            return
+        changed = self.painter.changes(space, "vectors")
+        name = self.painter.target_name
+        self.add(
+            Item(
+                self.page, "group", space.family, space.label, self.painter.profile_name(space), "", 0,
+                "convert" if changed else "leave", outcome=name if changed else space.label,
+            ),
+            ("group", space.key),
+        )  # fmt: skip
+        if changed and self.apply:
+            group["/CS"] = pikepdf.Name(f"/{name}")
+
+    def add(self, item: Item, key: tuple[object, ...]) -> None:
+        """Keep an item; equal ones of a page are counted together."""
+        whole = (item.page, *key)
+        known = self._known.get(whole)
+        if known is None:
+            self._known[whole] = item
+            self.items.append(item)
+            return
+        known.count += 1
+        if item.box is not None and known.box is not None:
+            a, b = known.box, item.box
+            known.box = (min(a[0], b[0]), min(a[1], b[1]), max(a[2], b[2]), max(a[3], b[3]))
+
+    def again(self, key: tuple[object, ...], box: Box | None) -> bool:
+        """Count one more of an item this page has already; False where it is the first."""
+        known = self._known.get((self.page, *key))
+        if known is None:
+            return False
+        known.count += 1
+        known.box = union(known.box, box)
+        return True
+
+    def note(self, kind: str, reason: str) -> None:
+        """List something that is left as it is; the same thing once a page."""
+        found = Unhandled(self.page, kind, reason)
+        if found not in self.unhandled:
+            self.unhandled.append(found)
+
+    def count(self, operators: int) -> None:
+        self.operators += operators
+        if self.operators > MOST_OPERATORS:
+            raise BadDocument("The document has more operators than are read.")
+
+    def _refuse_or_note(self, kind: str, error: Exception) -> None:
+        if isinstance(error, PolicyStop | BadRecipe):
+            raise error
+        self.note(kind, str(error).splitlines()[0][:200])
+
+
+def _inherited(page: pikepdf.Page, key: str) -> Any:
+    node: Any = page.obj
+    for _ in range(64):
+        if key in node:
+            return node[key]
+        if "/Parent" not in node:
+            return None
+        node = node["/Parent"]
+    return None
+
+
+def _matrix(source: Any) -> Matrix:
+    if source is None or len(source) != 6:
+        return IDENTITY
+    try:
+        a, b, c, d, e, f = (float(v) for v in source)
+    except (TypeError, ValueError):
+        return IDENTITY
+    return (a, b, c, d, e, f) if all(math.isfinite(v) for v in (a, b, c, d, e, f)) else IDENTITY

@@ -1,0 +1,145 @@
+"""Layered documents (PSD, PSB): the flattened picture their program stored with the layers.
+
+Only this composite is read; layers, masks and adjustments are not evaluated.
+"""
+
+from __future__ import annotations
+
+import struct
+import warnings
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from psd_tools.psd import PSD
+
+from plinto_core.arrays import Pixels
+from plinto_core.errors import BadImage, NotSupported
+from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, plausible_resolution
+
+_MODES = {1: 1, 3: 3, 4: 4}
+_RESOLUTION, _PROFILE, _VERSION = 1005, 1039, 1057
+_ROWS = 256
+_MAX_FILE = 4 << 30
+
+
+class CompositePicture:
+    """The composite of a layered document, decoded whole when the first band is asked for."""
+
+    def __init__(self, document: Any, facts: PictureFacts, stored: int) -> None:
+        self._document = document
+        self._stored = stored
+        self.facts = facts
+
+    @classmethod
+    def open(cls, path: Path) -> CompositePicture:
+        size = path.stat().st_size
+        if size > _MAX_FILE:
+            raise BadImage("The layered document is larger than 4 GB.")
+        _check_header(path)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            document = PSD.frombytes(path.read_bytes())
+        header = document.header
+        channels = _MODES[int(header.color_mode)]
+        resources = {int(k): v for k, v in document.image_resources.items()}
+        if _VERSION in resources and not _has_composite(resources[_VERSION]):
+            raise NotSupported(
+                "The layered document was saved without its flattened picture.",
+                remedy="Save it again with its flattened picture, or as TIFF.",
+            )
+        profile = resources.get(_PROFILE)
+        facts = PictureFacts(
+            format="PSB" if header.version == 2 else "PSD",
+            width=header.width,
+            height=header.height,
+            channels=channels,
+            bits=header.depth,
+            alpha="straight" if _transparent(document, channels) else "none",
+            profile=_plain(profile.data) if profile is not None else None,
+            resolution=_resolution(resources.get(_RESOLUTION)),
+        )
+        return cls(document, facts, int(header.channels))
+
+    def close(self) -> None:
+        """Nothing stays open between calls."""
+
+    def raw_bands(self) -> Iterator[Pixels]:
+        _check_complete(self._document)
+        planes = self._document.image_data.get_data(self._document.header)
+        facts = self.facts
+        keep = facts.channels + (facts.alpha != "none")
+        dtype = np.dtype(f">u{facts.bits // 8}")
+        shape = (facts.height, facts.width)
+        needed = facts.height * facts.width * dtype.itemsize
+        if len(planes) < keep or any(len(p) < needed for p in planes[:keep]):
+            raise BadImage("The flattened picture of the layered document is incomplete.")
+        whole = [
+            np.frombuffer(p, dtype, count=shape[0] * shape[1]).reshape(shape) for p in planes[:keep]
+        ]
+        for start in range(0, facts.height, _ROWS):
+            band = np.stack([p[start : start + _ROWS] for p in whole], axis=-1)
+            band = band.astype(dtype.newbyteorder("="))
+            if facts.space == "CMYK":
+                # Inks are stored reversed in these documents: full value is no ink.
+                band[..., :4] = np.iinfo(band.dtype).max - band[..., :4]
+            yield np.ascontiguousarray(band)
+
+
+def _check_header(path: Path) -> None:
+    """Refuse what cannot be read by the 26 bytes at the front, before anything is parsed."""
+    with path.open("rb") as file:
+        head = file.read(26)
+    if len(head) < 26:
+        raise BadImage("The layered document ends inside its header.")
+    _, version, _, channels, height, width, depth, mode = struct.unpack(">4sH6sHIIHH", head)
+    check_size(width, height, MAX_DECODED)
+    if mode not in _MODES or depth not in (8, 16) or version not in (1, 2):
+        raise NotSupported(
+            "The layered document is in a colour mode or depth that is not read.",
+            remedy="Save it as RGB, grey or CMYK with 8 or 16 bits per channel.",
+        )
+    if not _MODES[mode] <= channels <= 56:
+        raise BadImage("The layered document has too few or too many channels.")
+
+
+def _check_complete(document: Any) -> None:
+    """Packed rows (PackBits) announce their lengths; the library fills missing ones silently."""
+    stored, header = document.image_data, document.header
+    if int(stored.compression) != 1:
+        return
+    rows = int(header.height) * int(header.channels)
+    size = 4 if header.version == 2 else 2
+    counts = np.frombuffer(stored.data[: rows * size], f">u{size}")
+    if counts.size < rows or len(stored.data) < rows * size + int(counts.sum(dtype=np.int64)):
+        raise BadImage("The layered document ends inside its pixels.", remedy="Use an intact copy.")
+
+
+def _transparent(document: Any, channels: int) -> bool:
+    """Whether the composite's first extra channel is its transparency (negative layer count)."""
+    if document.header.channels <= channels:
+        return False
+    info = document.layer_and_mask_information.layer_info
+    return info is not None and int(info.layer_count) < 0
+
+
+def _plain(data: Any) -> bytes:
+    return bytes(data if isinstance(data, bytes) else data.value)
+
+
+def _has_composite(resource: Any) -> bool:
+    return bool(getattr(resource.data, "has_composite", True))
+
+
+def _resolution(resource: Any) -> tuple[float, float] | None:
+    """Pixels per inch; both are stored as 16.16 fixed point per inch."""
+    if resource is None:
+        return None
+    data = resource.data
+    across, down = getattr(data, "horizontal", None), getattr(data, "vertical", None)
+    if across is None and isinstance(data, bytes) and len(data) >= 16:
+        across, down = struct.unpack(">I4xI", data[:12])
+    if across is None or down is None:
+        return None
+    return plausible_resolution(across / 65536, down / 65536)

@@ -1,0 +1,109 @@
+"""House rules: what happens to artwork whose colours are undefined or unusual, decided once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from plinto_core.errors import BadProfile, BadRecipe, CoreError
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.recipes.recipe import Intent
+from plinto_core.recipes.sources import Resolve, embedded_profile
+
+_KINDS = {"RGB ": "rgb", "GRAY": "grey", "CMYK": "cmyk"}
+
+
+class HouseRules(BaseModel):
+    """One named set.
+
+    rgb, grey, cmyk : default source profiles by reference; cmyk may be None; differs : what
+    happens to an embedded profile other than the default; missing : where none is embedded.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    version: Literal[1] = 1
+    name: str = Field("House rules", min_length=1, max_length=100)
+    rgb: str = "srgb"
+    grey: str = "grey"
+    cmyk: str | None = None
+    differs: Literal["keep", "convert", "ask"] = "keep"
+    missing: Literal["assign", "ask", "refuse"] = "assign"
+    intent: Intent = "perceptual"
+    bpc: bool = True
+
+    def default_for(self, space: str) -> str | None:
+        """The reference of the default profile for a picture's colour space signature."""
+        return getattr(self, _KINDS[space])  # type: ignore[no-any-return]
+
+
+@dataclass(frozen=True)
+class SourceDecision:
+    """What a recipe starts with; question : "", "differs" or "missing" where a person decides."""
+
+    source: str | None
+    working: str | None
+    question: str = ""
+
+
+def decide_source(facts: PictureFacts, rules: HouseRules, resolve: Resolve) -> SourceDecision:
+    """Apply house rules to a picture; raises BadRecipe where they refuse it."""
+    default = rules.default_for(facts.space)
+    try:
+        profile = embedded_profile(facts)
+    except CoreError:
+        # An embedded profile that cannot be used defines no colours.
+        return _missing(facts, rules, default)
+    if profile is None:
+        if facts.declared_srgb and facts.space == "RGB ":
+            same = default is not None and resolve(default).digest == resolve("srgb").digest
+            return SourceDecision(None, None, "") if same else _differs(rules, default)
+        return _missing(facts, rules, default)
+    if default is None or resolve(default).description == profile.description:
+        return SourceDecision(None, None)
+    return _differs(rules, default)
+
+
+def _differs(rules: HouseRules, default: str | None) -> SourceDecision:
+    if rules.differs == "convert" and default is not None:
+        return SourceDecision(None, default)
+    return SourceDecision(None, None, "differs" if rules.differs == "ask" else "")
+
+
+def _missing(facts: PictureFacts, rules: HouseRules, default: str | None) -> SourceDecision:
+    if rules.missing == "refuse":
+        raise BadRecipe(
+            f"The house rules {rules.name!r} refuse pictures without a usable profile.",
+            remedy="Ask the sender for the profile, or change the house rules.",
+        )
+    if rules.missing == "ask" or default is None:
+        return SourceDecision(default, None, "missing")
+    return SourceDecision(default, None)
+
+
+def parse_house_rules(data: Any, resolve: Resolve) -> HouseRules:
+    """A set from decoded JSON, its profiles looked up; raises BadRecipe with the field at fault."""
+    try:
+        rules = HouseRules.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(p) for p in first["loc"]) or "the whole"
+        raise BadRecipe(f"The house rules are not usable: {where}: {first['msg']}.") from None
+    for space, kind in _KINDS.items():
+        reference = rules.default_for(space)
+        if reference is None:
+            continue
+        try:
+            profile = resolve(reference)
+        except BadProfile as error:
+            raise BadRecipe(
+                f"The house rules' default for {kind.upper()} is not known here.",
+                remedy="Upload that profile first, or choose another.",
+            ) from error
+        if profile.colour_space != space:
+            raise BadRecipe(
+                f"The house rules' default for {kind.upper()} is a profile of another space."
+            )
+    return rules

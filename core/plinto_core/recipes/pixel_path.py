@@ -1,0 +1,166 @@
+"""From a picture's pixels to inks (or any other value) where corrections differ by region.
+
+Every combination of overlapping regions has a link of its own; soft edges mix the results of the
+combinations they touch. A mixture of values that keep a total keeps it too, so the TAC holds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from plinto_core.arrays import Floats, Floats32, Pixels
+from plinto_core.corrections import Adjustment, Correction, Place, region_weight
+from plinto_core.icc.spaces import channel_names
+from plinto_core.inks.plates import finish, has_dots
+from plinto_core.recipes.route import ColourRoute
+from plinto_core.transform.link import DeviceLink
+
+LinkOf = Callable[[ColourRoute], DeviceLink]
+Indices = np.ndarray
+Combination = tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class PixelPath:
+    """route : what happens everywhere; corrections : all of the recipe's, in order."""
+
+    route: ColourRoute
+    corrections: tuple[Correction, ...] = ()
+
+    @property
+    def regional(self) -> tuple[Correction, ...]:
+        """The corrections that hold in a part of the picture only."""
+        return tuple(c for c in self.corrections if c.on and c.region is not None)
+
+    def route_in(self, combination: Combination) -> ColourRoute:
+        """The route where exactly these of the regional corrections act."""
+        if not combination:
+            return self.route
+        active = [self.regional[i] for i in combination]
+        chosen = tuple(
+            c
+            for c in self.corrections
+            if c.on and (c.region is None or any(c is a for a in active))
+        )
+        rules = self.route.rules
+        for correction in active:
+            if correction.black is not None and rules is not None:
+                rules = rules.model_copy(update={"black": correction.black})
+        adjustment = Adjustment(chosen, self.route.adjustment.vivid)
+        return replace(self.route, adjustment=adjustment, rules=rules)
+
+    def combinations(
+        self, weights: list[Floats32], count: int
+    ) -> Iterator[tuple[Combination, Indices | None, Floats32 | None]]:
+        """Combination, the pixels it touches (None for all) and its weight there (None for 1)."""
+        pending: list[tuple[Combination, Indices | None, Floats32 | None]] = [((), None, None)]
+        for number, weight in enumerate(weights):
+            split = []
+            for combination, where, share in pending:
+                here = weight if where is None else weight[where]
+                for inside in (False, True):
+                    part = here if inside else 1 - here
+                    touched = np.flatnonzero(part > 0)
+                    if touched.size == 0:
+                        continue
+                    everything = touched.size == part.size
+                    at = where if everything else touched if where is None else where[touched]
+                    local = part if everything else part[touched]
+                    before = share if share is None or everything else share[touched]
+                    local = local if before is None else before * local
+                    full = bool((local >= 1).all())
+                    chosen = (*combination, number) if inside else combination
+                    split.append((chosen, at, None if full else local))
+            pending = split
+        yield from pending
+
+    def weights(self, place: Place, rows: int, columns: int) -> list[Floats32]:
+        """The weight of every regional correction at (rows * columns) pixels."""
+        return [
+            region_weight(c.region, place, rows, columns).reshape(-1)
+            for c in self.regional
+            if c.region is not None
+        ]
+
+    def apply(self, link_of: LinkOf, pixels: Pixels, place: Place, *, bits: int) -> Pixels:
+        """(rows, columns, channels) pixels through the links to (rows, columns, outputs)."""
+        rows, columns, channels = pixels.shape
+        flat = pixels.reshape(-1, channels)
+        if not self.regional:
+            return link_of(self.route).apply(flat, bits=bits).reshape(rows, columns, -1)
+        return self._mixed(link_of, flat, place, (rows, columns), bits)
+
+    def inks(self, link_of: LinkOf, pixels: Pixels, place: Place, *, bits: int) -> Pixels:
+        """As `apply` with links to inks, followed by what no link can hold: text and dots."""
+        found = self.apply(link_of, pixels, place, bits=bits)
+        flat = found.reshape(-1, found.shape[2])
+        text = self.route.black_text(pixels.reshape(-1, pixels.shape[2]))
+        if text is not None and text.any():
+            flat[text] = np.floor(self.route.text_ink * np.iinfo(found.dtype).max)
+        if has_dots(self.route.plates):
+            names = channel_names(self.route.destination.colour_space)
+            finish(flat, names, self.route.plates, self.route.rules)
+        return found
+
+    @property
+    def has_pixel_steps(self) -> bool:
+        """Whether inks() does more than one link can."""
+        rules = self.route.rules
+        text = rules is not None and rules.protect.black_text
+        return bool(self.regional) or text or has_dots(self.route.plates)
+
+    def _mixed(
+        self, link_of: LinkOf, flat: Pixels, place: Place, shape: tuple[int, int], bits: int
+    ) -> Pixels:
+        rows, columns = shape
+        out: Pixels | None = None
+        mixed: Floats32 | None = None
+        for combination, where, share in self.combinations(
+            self.weights(place, rows, columns), flat.shape[0]
+        ):
+            link = link_of(self.route_in(combination))
+            found = link.apply(flat if where is None else flat[where], bits=bits)
+            if out is None:
+                out = np.zeros((flat.shape[0], found.shape[1]), found.dtype)
+                mixed = np.zeros(out.shape, np.float32)
+            assert mixed is not None
+            at = slice(None) if where is None else where
+            if share is None:
+                out[at] = found
+            else:
+                mixed[at] += found * share[:, None]
+        assert out is not None
+        assert mixed is not None
+        soft = mixed.any(axis=1)
+        # Rounded down: a rounded-up mixture could pass a total that all its parts keep.
+        out[soft] = (mixed[soft] + np.float32(1e-3)).astype(out.dtype)
+        return out.reshape(rows, columns, -1)
+
+    def exact(
+        self,
+        function: Callable[[ColourRoute, Floats], Floats],
+        device: Floats,
+        place: Place,
+        shape: tuple[int, int] = (1, 1),
+    ) -> Floats:
+        """`function` of route and (n, channels) values at the pixels of `place`, mixed by weight.
+
+        shape : rows and columns of the n pixels.
+        """
+        if not self.regional:
+            return function(self.route, device)
+        total: Floats | None = None
+        for combination, where, share in self.combinations(
+            self.weights(place, *shape), device.shape[0]
+        ):
+            at = slice(None) if where is None else where
+            value = np.asarray(function(self.route_in(combination), device[at]), dtype=np.float64)
+            if total is None:
+                total = np.zeros((device.shape[0], *value.shape[1:]))
+            weight = 1.0 if share is None else share.reshape(-1, *[1] * (value.ndim - 1))
+            total[at] += value * weight
+        assert total is not None
+        return total

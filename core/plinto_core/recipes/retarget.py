@@ -1,0 +1,219 @@
+"""The same recipe for another condition: what is kept, what adapted, what wants attention."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from plinto_core.imaging.films import FilmRules
+from plinto_core.inks.rules import InkRules
+from plinto_core.recipes.recipe import Recipe
+
+
+@dataclass(frozen=True)
+class ConditionFacts:
+    """What re-targeting must know of a condition.
+
+    inks : channel names of its profile; process : "offset", "flexo", "screen", "transfer",
+    "inkjet"; ticket : its media, passes and drying.
+    """
+
+    name: str
+    profile: str
+    inks: tuple[str, ...]
+    tac: float
+    process: str = "offset"
+    mirror: bool = False
+    ticket: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Note:
+    """way : "kept", "adapted" or "attention"."""
+
+    way: Literal["kept", "adapted", "attention"]
+    text: str
+
+
+def retarget(recipe: Recipe, old: ConditionFacts, new: ConditionFacts) -> tuple[Recipe, list[Note]]:
+    """The recipe for another condition and what happened to its parts."""
+    notes: list[Note] = []
+    changes: dict[str, Any] = {"destination": new.profile}
+    notes.append(
+        Note("kept", "Source, intent, black point compensation and the corrections of the artwork.")
+    )
+    _ink_rules(recipe, old, new, changes, notes)
+    _regions(recipe, new, changes, notes)
+    _plates(recipe, old, new, changes, notes)
+    _delivery(recipe, old, new, changes, notes)
+    if recipe.after is not None and len(new.inks) != 3:
+        changes["after"] = None
+        notes.append(
+            Note(
+                "attention",
+                "The colour table after the conversion was left out: it needs an RGB destination.",
+            )
+        )
+    order = {"attention": 0, "adapted": 1, "kept": 2}
+    # Built anew, so that the whole is checked and not only its parts.
+    adapted = Recipe.model_validate({**recipe.model_dump(mode="json"), **_plain(changes)})
+    return adapted, sorted(notes, key=lambda n: order[n.way])
+
+
+def _plain(changes: dict[str, Any]) -> dict[str, Any]:
+    return {
+        key: value.model_dump(mode="json") if hasattr(value, "model_dump") else value
+        for key, value in changes.items()
+    }
+
+
+def _ink_rules(
+    recipe: Recipe,
+    old: ConditionFacts,
+    new: ConditionFacts,
+    changes: dict[str, Any],
+    notes: list[Note],
+) -> None:
+    rules = recipe.ink_rules
+    if rules is None:
+        return
+    if new.inks != ("C", "M", "Y", "K"):
+        changes["ink_rules"] = None
+        notes.append(
+            Note("attention", f"Own ink rules were left out: {new.name} has no four process inks.")
+        )
+        return
+    share = rules.tac / old.tac if old.tac else 1.0
+    tac = min(new.tac, round(new.tac * min(1.0, share)))
+    if tac != rules.tac:
+        changes["ink_rules"] = InkRules.model_validate({**rules.model_dump(), "tac": tac})
+        notes.append(
+            Note(
+                "adapted",
+                f"TAC {rules.tac:.0f} % became {tac:.0f} %; {new.name} bears {new.tac:.0f} %.",
+            )
+        )
+    notes.append(Note("kept", "Black generation and black protection."))
+    if rules.limits:
+        notes.append(
+            Note(
+                "attention",
+                f"The limits of single inks ({_list(rules.limits)}) were chosen for {old.name}; check them.",
+            )
+        )
+
+
+def _regions(
+    recipe: Recipe, new: ConditionFacts, changes: dict[str, Any], notes: list[Note]
+) -> None:
+    black = [c for c in recipe.corrections if c.black is not None]
+    if not black:
+        return
+    if "K" not in new.inks or changes.get("ink_rules", recipe.ink_rules) is None:
+        kept = [
+            c.model_dump(mode="json") | ({"black": None} if c.black else {})
+            for c in recipe.corrections
+        ]
+        changes["corrections"] = kept
+        notes.append(
+            Note(
+                "attention",
+                "Black of single regions was left out: the new condition cannot be re-separated.",
+            )
+        )
+        return
+    names = ", ".join(c.name or "a region" for c in black)
+    notes.append(
+        Note("attention", f"Black of {names} is made again with the new inks; look at its plate.")
+    )
+
+
+def _plates(
+    recipe: Recipe,
+    old: ConditionFacts,
+    new: ConditionFacts,
+    changes: dict[str, Any],
+    notes: list[Note],
+) -> None:
+    if not recipe.plates:
+        return
+    fitting = {n: p for n, p in recipe.plates.items() if n in new.inks}
+    gone = [n for n in recipe.plates if n not in fitting]
+    if gone:
+        changes["plates"] = {n: p.model_dump(mode="json") for n, p in fitting.items()}
+        notes.append(
+            Note(
+                "attention",
+                f"Rules of plates that {new.name} does not have were left out: {', '.join(gone)}.",
+            )
+        )
+    curves = [n for n, p in fitting.items() if p.curve]
+    dots = [n for n, p in fitting.items() if p.minimum]
+    if curves:
+        notes.append(
+            Note(
+                "attention",
+                f"Curves of plates {', '.join(curves)} were kept, but made for {old.name}; check or remove them.",
+            )
+        )
+    if dots:
+        way: Literal["kept", "attention"] = "kept" if old.process == new.process else "attention"
+        text = f"Least dots on plates {', '.join(dots)}"
+        notes.append(
+            Note(
+                way,
+                text
+                + (
+                    "."
+                    if way == "kept"
+                    else f" were kept from {old.process}; {new.process} may hold other dots."
+                ),
+            )
+        )
+
+
+def _delivery(
+    recipe: Recipe,
+    old: ConditionFacts,
+    new: ConditionFacts,
+    changes: dict[str, Any],
+    notes: list[Note],
+) -> None:
+    delivery = recipe.delivery.model_dump(mode="json")
+    if delivery["mirror"] != new.mirror and old.mirror != new.mirror:
+        delivery["mirror"] = new.mirror
+        notes.append(
+            Note(
+                "adapted",
+                f"The file is {'mirrored' if new.mirror else 'no longer mirrored'}, as {new.name} prints.",
+            )
+        )
+    if recipe.delivery.films is not None:
+        if new.process in ("screen", "flexo") and len(new.inks) == 4:
+            notes.append(
+                Note(
+                    "attention",
+                    f"Ruling and angles of the films were chosen for {old.name}; check them.",
+                )
+            )
+        else:
+            delivery["films"] = None
+            notes.append(Note("adapted", f"Films became a picture: {new.name} takes none."))
+    elif new.process == "screen" and old.process != "screen" and len(new.inks) == 4:
+        notes.append(
+            Note(
+                "attention",
+                f"{new.name} is printed from films; switch them on with the ruling of its mesh: {FilmRules().ruling:.0f} lines per inch is usual.",
+            )
+        )
+    if new.ticket and delivery["ticket"] != {**delivery["ticket"], **new.ticket}:
+        delivery["ticket"] = {**delivery["ticket"], **new.ticket}
+        notes.append(
+            Note("adapted", f"The print ticket has the medium, passes and drying of {new.name}.")
+        )
+    if delivery != recipe.delivery.model_dump(mode="json"):
+        changes["delivery"] = delivery
+
+
+def _list(limits: dict[str, float]) -> str:
+    return ", ".join(f"{n} {v:.0f} %" for n, v in limits.items())

@@ -1,0 +1,102 @@
+from __future__ import annotations
+
+import numpy as np
+import pikepdf
+import pytest
+
+from plinto_core.document.functions import read_function, unpack
+from plinto_core.errors import BadDocument, CoreError
+
+
+@pytest.fixture
+def pdf():
+    with pikepdf.new() as made:
+        yield made
+
+
+def values(function, *rows) -> np.ndarray:
+    return function(np.array(rows, dtype=float).reshape(len(rows), -1))
+
+
+def test_exponential() -> None:
+    f = read_function(
+        pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[0, 1], C1=[1, 0.5], N=2)
+    )
+    assert values(f, 0.5, 2.0) == pytest.approx(np.array([[0.25, 0.875], [1, 0.5]]))
+
+
+def test_stitched() -> None:
+    parts = [
+        pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[a], C1=[b], N=1)
+        for a, b in ((0, 1), (5, 7))
+    ]
+    f = read_function(
+        pikepdf.Dictionary(
+            FunctionType=3, Domain=[0, 1], Functions=parts, Bounds=[0.4], Encode=[0, 1, 0, 1]
+        )
+    )
+    assert values(f, 0.2, 0.4, 0.7).ravel() == pytest.approx([0.5, 5, 6])
+
+
+def test_sampled_in_two_dimensions_with_the_first_input_fastest(pdf) -> None:
+    stream = pikepdf.Stream(
+        pdf,
+        bytes([0, 255, 0, 255, 128, 255]),
+        FunctionType=0,
+        Domain=[0, 1, 0, 1],
+        Range=[0, 1],
+        Size=[2, 3],
+        BitsPerSample=8,
+    )
+    f = read_function(stream)
+    assert values(f, (1, 0), (0, 1), (0.5, 0.5)).ravel() == pytest.approx([1, 128 / 255, 0.5])
+
+
+def test_the_calculator(pdf) -> None:
+    program = (
+        b"{ dup 0.5 gt { 1 exch sub } { 2 mul } ifelse 3 1 roll pop dup 360 mul cos 2 copy add }"
+    )
+    stream = pikepdf.Stream(
+        pdf, program, FunctionType=4, Domain=[0, 1, 0, 1, 0, 1], Range=[-9, 9] * 4
+    )
+    found = values(read_function(stream), (0.1, 0.25, 0.4))
+    # By hand: .1 .25 .4, .1 .25 .8, .8 .1 .25, .8 .1, .8 .1 cos 36°, and the sum of the last two.
+    cosine = np.cos(np.radians(36))
+    assert found.ravel() == pytest.approx([0.8, 0.1, cosine, 0.1 + cosine])
+
+
+@pytest.mark.parametrize("bits", [1, 2, 4, 8, 12, 16, 24, 32])
+def test_samples_of_every_width(bits) -> None:
+    count = 9
+    wanted = [(i * 7919) % 2**bits for i in range(count)]
+    text = "".join(format(v, f"0{bits}b") for v in wanted)
+    text += "0" * (-len(text) % 8)
+    raw = np.frombuffer(int(text, 2).to_bytes(len(text) // 8, "big"), np.uint8)
+    assert unpack(raw, bits, count).tolist() == wanted
+
+
+@pytest.mark.parametrize(
+    "program",
+    [
+        b"",
+        b"{",
+        b"{ 1 add",
+        b"{ pop pop }",
+        b"{ frobnicate }",
+        b"{" * 200,
+    ],
+)
+def test_hostile_calculators_are_refused(pdf, program) -> None:
+    stream = pikepdf.Stream(pdf, program, FunctionType=4, Domain=[0, 1], Range=[0, 1])
+    with pytest.raises(CoreError):
+        values(read_function(stream), 0.5)
+
+
+def test_endless_functions_are_refused() -> None:
+    inner = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=1)
+    for _ in range(20):
+        inner = pikepdf.Dictionary(
+            FunctionType=3, Domain=[0, 1], Functions=[inner], Bounds=[], Encode=[0, 1]
+        )
+    with pytest.raises(BadDocument, match="nested"):
+        read_function(inner)
