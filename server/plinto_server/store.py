@@ -12,6 +12,7 @@ from pathlib import Path
 
 import psutil
 from django.conf import settings
+from django.core.files.uploadedfile import UploadedFile
 
 _CHUNK = 1 << 20
 
@@ -66,6 +67,16 @@ def scratch(suffix: str = "") -> Iterator[Path]:
         yield own / f"file{suffix}"
     finally:
         shutil.rmtree(own, ignore_errors=True)
+
+
+@contextmanager
+def received(file: UploadedFile) -> Iterator[Path]:
+    """An uploaded file in the scratch folder, under the ending of its name."""
+    with scratch(Path(file.name or "").suffix.lower()[:8]) as path:
+        with path.open("wb") as target:
+            for chunk in file.chunks():
+                target.write(chunk)
+        yield path
 
 
 def clear_lost_scratch() -> None:

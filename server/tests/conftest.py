@@ -36,6 +36,12 @@ def profile_bytes() -> dict[str, bytes]:
     return found
 
 
+@pytest.fixture(autouse=True)
+def _quick_passwords(settings) -> None:
+    """Hashing made to be slow is not what these tests are about."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
 @pytest.fixture
 def conditions(db, profile_bytes):
     from plinto_server.apps.conditions.models import PrintingCondition

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import io
+import json
 import os
 import signal
 import subprocess
 import sys
 import time
+import zipfile
 from datetime import timedelta
 
 import numpy as np
@@ -19,12 +21,12 @@ from django_tasks_db.models import DBTaskResult
 
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.recipes import parse_recipe
-from plinto_core.recipes.run import route_for
+from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.working_spaces import standard_profile
 from plinto_server import store
 from plinto_server.apps.profiles.services import load_profile
-from plinto_server.apps.queue import services
+from plinto_server.apps.queue import running as services
 from plinto_server.apps.queue.models import Run
 
 
@@ -180,7 +182,7 @@ def test_a_really_killed_worker_loses_nothing(tmp_path) -> None:
     first.wait()
     assert python(state).startswith("running")
     python(
-        "from datetime import timedelta; from plinto_server.apps.queue import services\n"
+        "from datetime import timedelta; from plinto_server.apps.queue import running as services\n"
         "services.STALE = timedelta(0); assert services.sweep() == 1"
     )
     second = subprocess.Popen(worker, env=environment)
@@ -213,3 +215,86 @@ with store.scratch(".tif") as path:
 job = create_job(user, artwork, [condition])
 start_delivery(job.destinations.get())
 """
+
+
+def test_the_check_names_surprises_and_the_next_file(client, destination) -> None:
+    found = client.get(f"/api/destinations/{destination}/check").json()
+    assert found["file_name"] == "night sky_sheetfed-coated.tif"
+    changes = json.dumps({"delivery": {"negative": True, "file_name": "{job}_{number}_{ppi}"}})
+    found = client.get(f"/api/destinations/{destination}/check", {"changes": changes}).json()
+    assert found["file_name"] == "Night sky_1_300.tif"
+    assert {"negative", "negative-profile"} <= {f["code"] for f in found["findings"]}
+
+
+def test_all_destinations_at_once(client, job, django_capture_on_commit_callbacks) -> None:
+    with django_capture_on_commit_callbacks(execute=True):
+        runs = client.post(f"/api/jobs/{job['id']}/deliveries").json()
+    assert len(runs) == len(job["destinations"])
+    assert len({r["file_name"] for r in runs}) == len(runs)
+
+
+def test_ticket_and_report_of_a_delivery(client, start) -> None:
+    run = start()
+    services.carry_out(run["id"])
+    ticket = client.get(f"/api/deliveries/{run['id']}/ticket.json").json()
+    assert ticket["settings"][0][:2] == ["Colour management in the driver", "off"]
+    assert ticket["figures"]["Pixels"] == "120 × 90"
+    page = client.get(f"/api/deliveries/{run['id']}/ticket.pdf")
+    assert page.content.startswith(b"%PDF")
+    report = client.get(f"/api/deliveries/{run['id']}/report").json()
+    assert report["size"] == {"width": 120, "height": 90}
+
+
+def test_films_come_as_one_file(client, start, destination) -> None:
+    body = {"delivery": {"films": {"resolution": 400, "ruling": 40}, "bits": 8}}
+    client.patch(f"/api/destinations/{destination}", body, format="json")
+    run = start()
+    assert run["file_name"].endswith(".zip")
+    services.carry_out(run["id"])
+    data = b"".join(client.get(f"/api/deliveries/{run['id']}/file").streaming_content)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        assert archive.namelist() == [f"film_{n}.tif" for n in "CMYK"]
+
+
+def test_a_delivery_equals_the_command_lines_bytes(
+    client, start, destination, tmp_path, picture_bytes
+) -> None:
+    """Everything in the recipe at once: the package run outside the server gives the same file."""
+    changes = {
+        "vivid": {"space": "stretch", "strength": 25},
+        "corrections": [
+            {"curves": {"master": [[0, 0], [50, 60], [100, 100]]}},
+            {"chroma": 20, "region": {"corners": [[10, 10], [70, 20], [40, 80]], "softness": 10}},
+            {"black": {"method": "none"}, "region": {"corners": [[60, 60], [95, 60], [95, 95]]}},
+            {"lightness": -10, "colours": {"lab": [50, 20, 20]}},
+        ],
+        "ink_rules": {"tac": 250, "limits": {"C": 95}, "black": {"method": "gcr", "reach": 30}, "protect": {"black_text": True}},
+        "plates": {"K": {"minimum": 3, "cut": 1}, "M": {"curve": [[0, 0], [50, 45], [100, 100]]}},
+        "delivery": {"turn": 90, "mirror": True, "bits": 8, "resolution": 150, "tiles": True},
+    }  # fmt: skip
+    assert (
+        client.patch(f"/api/destinations/{destination}", changes, format="json").status_code == 200
+    )
+    run = start()
+    services.carry_out(run["id"])
+    delivered = b"".join(client.get(f"/api/deliveries/{run['id']}/file").streaming_content)
+    (tmp_path / "recipe.zip").write_bytes(
+        client.get(f"/api/destinations/{destination}/package").content
+    )
+    (tmp_path / "in.tif").write_bytes(picture_bytes)
+    command = [
+        sys.executable,
+        "-m",
+        "plinto_cli.main",
+        "recipe",
+        "run",
+        "recipe.zip",
+        "in.tif",
+        "out.tif",
+        "--ticket",
+        "ticket.pdf",
+    ]
+    environment = {**os.environ, "PLINTO_DATA": str(tmp_path / "elsewhere")}
+    subprocess.run(command, cwd=tmp_path, check=True, env=environment)
+    assert (tmp_path / "out.tif").read_bytes() == delivered
+    assert (tmp_path / "ticket.pdf").read_bytes().startswith(b"%PDF")

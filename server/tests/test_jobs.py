@@ -8,10 +8,10 @@ import pytest
 from PIL import Image
 
 from plinto_core.recipes import parse_recipe
-from plinto_core.recipes.run import route_for
+from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert
 from plinto_core.transform.working_spaces import standard_profile
-from plinto_server.apps.jobs import rendering
+from plinto_server.apps.jobs import links, rendering
 from plinto_server.apps.profiles.services import load_profile
 from uploading import upload
 
@@ -78,7 +78,7 @@ def test_distance_map_follows_its_scale(client, destination) -> None:
     r = client.get(f"/api/destinations/{destination}/readout", {"x": 60, "y": 45}).json()
     scale = rendering.distance_scale().astype(int)
     nearest = np.abs(scale - shown[45, 60].astype(int)).sum(axis=1).argmin()
-    assert nearest / 255 * rendering.MAP_SCALE == pytest.approx(min(r["de00"], 20), abs=0.7)
+    assert nearest / 255 * links.MAP_SCALE == pytest.approx(min(r["de00"], 20), abs=0.7)
     assert (np.diff(scale @ [0.2126, 0.7152, 0.0722]) >= -0.5).all()
 
 

@@ -37,9 +37,11 @@ INSTALLED_APPS = [
     "plinto_server.apps.accounts",
     "plinto_server.apps.artwork",
     "plinto_server.apps.profiles",
+    "plinto_server.apps.house",
     "plinto_server.apps.conditions",
     "plinto_server.apps.jobs",
     "plinto_server.apps.queue",
+    "plinto_server.apps.policies",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -93,6 +95,7 @@ SPECTACULAR_SETTINGS = {
     "VERSION": "0.1.0",
     "DESCRIPTION": "Print production colour: separation, press view, delivery.",
     "SERVE_INCLUDE_SCHEMA": False,
+    "OAS_VERSION": "3.1.1",
     "ENUM_NAME_OVERRIDES": {},
 }
 LOGGING = {

@@ -6,6 +6,7 @@ from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 from drf_spectacular.views import SpectacularAPIView
 
+import plinto_server.schema  # noqa: F401  registers how pydantic models are described
 from plinto_server.errors import not_found
 
 
@@ -25,9 +26,11 @@ urlpatterns = [
     path("api/", include("plinto_server.apps.accounts.urls")),
     path("api/", include("plinto_server.apps.artwork.urls")),
     path("api/", include("plinto_server.apps.profiles.urls")),
+    path("api/", include("plinto_server.apps.house.urls")),
     path("api/", include("plinto_server.apps.conditions.urls")),
     path("api/", include("plinto_server.apps.jobs.urls")),
     path("api/", include("plinto_server.apps.queue.urls")),
+    path("api/", include("plinto_server.apps.policies.urls")),
     re_path(r"^api/.*$", not_found),
     re_path(r"^(?!assets/).*$", web_application),
 ]

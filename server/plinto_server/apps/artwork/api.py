@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
@@ -16,9 +14,15 @@ from rest_framework.views import APIView
 from plinto_core.errors import BadImage
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
-from plinto_server.apps.artwork.services import import_artwork
+from plinto_server.apps.artwork.services import import_artwork, take_page
 
 LARGEST = 4 << 30
+
+
+class FindingData(serializers.Serializer):
+    level = serializers.ChoiceField(["stop", "attention", "note"])
+    code = serializers.CharField()
+    text = serializers.CharField()
 
 
 class ArtworkFacts(serializers.Serializer):
@@ -36,6 +40,8 @@ class ArtworkFacts(serializers.Serializer):
     profile_sha256 = serializers.CharField(allow_null=True)
     profile_problem = serializers.CharField(allow_null=True)
     declared_srgb = serializers.BooleanField(required=False)
+    transparent_share = serializers.FloatField(required=False)
+    findings = FindingData(many=True, required=False)
 
 
 class ArtworkData(serializers.ModelSerializer):
@@ -43,11 +49,15 @@ class ArtworkData(serializers.ModelSerializer):
 
     class Meta:
         model = Artwork
-        fields = ["id", "name", "file_name", "size", "sha256", "facts", "created"]
+        fields = ["id", "name", "file_name", "size", "sha256", "page", "facts", "created"]
 
 
 class ArtworkUpload(serializers.Serializer):
     file = serializers.FileField()
+
+
+class PageChoice(serializers.Serializer):
+    page = serializers.IntegerField(min_value=0, max_value=100_000)
 
 
 class ArtworkList(APIView):
@@ -60,18 +70,27 @@ class ArtworkList(APIView):
 
     @extend_schema(request=ArtworkUpload, responses=ArtworkData, operation_id="artwork_import")
     def post(self, request: Request) -> Response:
-        """Import a picture (TIFF, PNG, JPEG)."""
+        """Import a picture (TIFF, PNG, JPEG, PSD)."""
         given = ArtworkUpload(data=request.data)
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         if file.size > LARGEST:
             raise BadImage("The file is larger than 4 GB.")
-        with store.scratch(Path(file.name).suffix.lower()[:8]) as path:
-            with path.open("wb") as target:
-                for chunk in file.chunks():
-                    target.write(chunk)
+        with store.received(file) as path:
             artwork = import_artwork(request.user, path, file.name)
         return Response(ArtworkData(artwork).data, status=201)
+
+
+class ArtworkPage(APIView):
+    @extend_schema(request=PageChoice, responses=ArtworkData, operation_id="artwork_page")
+    def post(self, request: Request, pk: int) -> Response:
+        """Another page of the same file as an artwork of its own."""
+        given = PageChoice(data=request.data)
+        given.is_valid(raise_exception=True)
+        artwork = get_object_or_404(Artwork, pk=pk, owner=request.user)
+        return Response(
+            ArtworkData(take_page(artwork, given.validated_data["page"])).data, status=201
+        )
 
 
 class ArtworkThumbnail(APIView):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -9,25 +10,30 @@ from django.contrib.auth.models import AbstractBaseUser
 
 from plinto_core.errors import CoreError
 from plinto_core.imaging import open_picture
+from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import OpenedPicture
+from plinto_core.recipes.arrivals import arrival_findings
+from plinto_core.recipes.house_rules import decide_source
 from plinto_core.recipes.sources import embedded_profile
 from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
-from plinto_server.apps.profiles.services import store_profile
+from plinto_server.apps.house.services import rules_in_force
+from plinto_server.apps.profiles.services import load_profile, store_profile
 
 
 def import_artwork(owner: AbstractBaseUser, path: Path, file_name: str, name: str = "") -> Artwork:
     """Check and keep a picture; raises BadImage or NotSupported and then keeps nothing.
 
-    `path` must lie in the scratch folder; it is moved into the store.
+    `path` must lie in the scratch folder; it is moved into the store. House rules may refuse a
+    picture without a profile (BadRecipe).
     """
     size = path.stat().st_size
     digest = store.digest_of(path)
     with open_picture(path) as picture:
-        facts = _facts(picture)
-        working_copy.make(digest, picture)
+        decide_source(picture.facts, rules_in_force(owner), load_profile)
+        facts = _taken_in(picture, digest)
     store.put_file(path)
     stem = Path(file_name).stem.replace("-", " ").replace("_", " ").strip() or "Artwork"
     return Artwork.objects.create(
@@ -38,6 +44,39 @@ def import_artwork(owner: AbstractBaseUser, path: Path, file_name: str, name: st
         size=size,
         facts=facts,
     )
+
+
+def take_page(artwork: Artwork, page: int) -> Artwork:
+    """Another page of the same file as an artwork of its own; raises BadImage."""
+    existing = Artwork.objects.filter(owner=artwork.owner, sha256=artwork.sha256, page=page).first()
+    if existing is not None:
+        return existing
+    with open_picture(store.path_of(artwork.sha256), page=page) as picture:
+        facts = _taken_in(picture, artwork.sha256 if page == 0 else f"{artwork.sha256}-{page}")
+    return Artwork.objects.create(
+        owner=artwork.owner,
+        name=f"{artwork.name.split(', page ')[0][:180]}, page {page + 1}",
+        file_name=artwork.file_name,
+        sha256=artwork.sha256,
+        size=artwork.size,
+        page=page,
+        facts=facts,
+    )
+
+
+def _taken_in(picture: OpenedPicture, key: str) -> dict[str, Any]:
+    """Facts and findings of a picture whose working copy is made on the way."""
+    check = ArrivalCheck(picture.facts)
+    working_copy.make(key, picture, check)
+    facts = _facts(picture)
+    try:
+        profile = embedded_profile(picture.facts)
+    except CoreError:
+        profile = None
+    arrival = check.result
+    facts["transparent_share"] = round(arrival.transparent, 4)
+    facts["findings"] = [asdict(f) for f in arrival_findings(picture.facts, arrival, profile)]
+    return facts
 
 
 def _facts(picture: OpenedPicture) -> dict[str, Any]:

@@ -10,6 +10,7 @@ import numpy as np
 from django.conf import settings
 
 from plinto_core.arrays import Pixels
+from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.kernels.sample import sample_region
 
@@ -20,10 +21,12 @@ def folder_of(digest: str) -> Path:
     return Path(settings.DATA) / "working" / digest[:2] / digest
 
 
-def make(digest: str, picture: OpenedPicture) -> None:
+def make(digest: str, picture: OpenedPicture, check: ArrivalCheck) -> None:
     """Decode a picture once into level 0 and its halvings; complete or absent."""
     target = folder_of(digest)
     if target.exists():
+        for _ in picture.checked_bands(check):
+            pass
         return
     facts = picture.facts
     making = target.with_name(f"{digest}.making")
@@ -33,7 +36,7 @@ def make(digest: str, picture: OpenedPicture) -> None:
         shape = (facts.height, facts.width, facts.channels)
         level = np.lib.format.open_memmap(making / "0.npy", "w+", f"u{facts.bits // 8}", shape)
         row = 0
-        for band in picture.bands():
+        for band in picture.checked_bands(check):
             level[row : row + band.shape[0]] = band
             row += band.shape[0]
         number = 0

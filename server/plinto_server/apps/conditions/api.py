@@ -21,7 +21,7 @@ class BlackRuleData(serializers.Serializer):
 
 class InkRulesData(serializers.Serializer):
     tac = serializers.FloatField()
-    black = BlackRuleData()
+    black = BlackRuleData(required=False)
 
 
 class Condition(serializers.ModelSerializer):
@@ -38,6 +38,7 @@ class Condition(serializers.ModelSerializer):
             "printer",
             "medium",
             "mirror",
+            "process",
             "profile",
             "ink_rules",
             "round_trip",

@@ -15,6 +15,12 @@ class PrintingCondition(models.Model):
     mirror = models.BooleanField(default=False)
     profile = models.ForeignKey(StoredProfile, on_delete=models.PROTECT)
     ink_rules = models.JSONField(default=dict)
+    process = models.CharField(max_length=20, default="offset")
+    """offset, flexo, screen, transfer or inkjet"""
+    supplies = models.JSONField(default=dict)
+    """What inks and medium take and cost, see plinto_core.inks.consumption."""
+    ticket = models.JSONField(default=dict)
+    """What a print ticket starts with: media, passes, drying_minutes."""
 
     class Meta:
         ordering = ["id"]

@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from plinto_core.errors import CoreError
-from plinto_core.recipes import parse_recipe
+from plinto_core.recipes import Recipe, parse_recipe
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition
@@ -19,45 +19,18 @@ from plinto_server.apps.jobs.services import source_of
 INTENTS = ["perceptual", "relative", "saturation", "absolute"]
 
 
-class BlackData(serializers.Serializer):
-    method = serializers.ChoiceField(["gcr", "ucr", "none", "maximum"])
-    strength = serializers.FloatField()
-    start = serializers.FloatField()
-    limit = serializers.FloatField()
-    reach = serializers.FloatField()
+@extend_schema_field(Recipe)
+class RecipeField(serializers.JSONField):
+    """A recipe as the core writes it, also where it was kept before a field existed."""
+
+    def to_representation(self, value: Any) -> Any:
+        return parse_recipe(value).model_dump(mode="json")
 
 
-class ProtectData(serializers.Serializer):
-    pure_black = serializers.BooleanField()
-    neutral_to_black = serializers.BooleanField()
+class Figures(serializers.DictField):
+    """Numbers by ink."""
 
-
-class RulesData(serializers.Serializer):
-    name = serializers.CharField(allow_blank=True)
-    tac = serializers.FloatField()
-    limits = serializers.DictField(child=serializers.FloatField())
-    black = BlackData(allow_null=True)
-    protect = ProtectData()
-
-
-class DeliveryOptions(serializers.Serializer):
-    format = serializers.ChoiceField(["TIFF", "JPEG"])
-    bits = serializers.ChoiceField([8, 16])
-    embed = serializers.BooleanField()
-    compression = serializers.ChoiceField(["none", "lzw", "deflate"])
-    quality = serializers.IntegerField()
-    mirror = serializers.BooleanField()
-    negative = serializers.BooleanField()
-
-
-class RecipeData(serializers.Serializer):
-    version = serializers.IntegerField()
-    source = serializers.CharField(allow_null=True)
-    destination = serializers.CharField()
-    intent = serializers.ChoiceField(INTENTS)
-    bpc = serializers.BooleanField()
-    ink_rules = RulesData(allow_null=True)
-    delivery = DeliveryOptions()
+    child = serializers.FloatField()
 
 
 class SourceData(serializers.Serializer):
@@ -93,17 +66,32 @@ class DestinationFacts(serializers.Serializer):
     tac_rule = serializers.FloatField(required=False)
 
 
+class NoteData(serializers.Serializer):
+    way = serializers.ChoiceField(["kept", "adapted", "attention"])
+    text = serializers.CharField()
+
+
 class DestinationData(serializers.ModelSerializer):
     condition = Condition()
-    recipe = RecipeData()
+    recipe = RecipeField()
     facts = DestinationFacts()
+    notes = NoteData(many=True)
     source = serializers.SerializerMethodField()
     can_undo = serializers.SerializerMethodField()
     can_redo = serializers.SerializerMethodField()
 
     class Meta:
         model = Destination
-        fields = ["id", "condition", "recipe", "facts", "source", "can_undo", "can_redo"]
+        fields = [
+            "id",
+            "condition",
+            "recipe",
+            "facts",
+            "notes",
+            "source",
+            "can_undo",
+            "can_redo",
+        ]
 
     @extend_schema_field(SourceData)
     def get_source(self, destination: Destination) -> dict[str, Any]:
@@ -120,13 +108,21 @@ class DestinationData(serializers.ModelSerializer):
         return destination.position < len(destination.history) - 1
 
 
+class PointData(serializers.Serializer):
+    name = serializers.CharField(max_length=60, allow_blank=True)
+    x = serializers.IntegerField()
+    y = serializers.IntegerField()
+
+
 class JobData(serializers.ModelSerializer):
     artwork = ArtworkData()
     destinations = DestinationData(many=True)
+    question = serializers.ChoiceField(["", "differs", "missing"])
+    points = PointData(many=True)
 
     class Meta:
         model = Job
-        fields = ["id", "name", "created", "artwork", "destinations"]
+        fields = ["id", "name", "created", "artwork", "question", "points", "destinations"]
 
 
 class NewJob(serializers.Serializer):
@@ -140,12 +136,54 @@ class NewDestination(serializers.Serializer):
     condition = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all())
 
 
-class RecipeChanges(serializers.Serializer):
-    source = serializers.CharField(allow_null=True, required=False)
-    intent = serializers.ChoiceField(INTENTS, required=False)
-    bpc = serializers.BooleanField(required=False)
-    ink_rules = serializers.JSONField(required=False, allow_null=True)
-    delivery = serializers.JSONField(required=False)
+class RetargetTo(serializers.Serializer):
+    condition = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all())
+
+
+class Answer(serializers.Serializer):
+    answer = serializers.ChoiceField(["keep", "convert", "assign"])
+    profile = serializers.CharField(required=False, allow_null=True)
+
+
+class StateData(serializers.Serializer):
+    position = serializers.IntegerField()
+    label = serializers.CharField()
+    current = serializers.BooleanField()
+
+
+class InkUse(serializers.Serializer):
+    millilitres = Figures()
+    run_millilitres = Figures(allow_null=True)
+    cost_per_square_metre = serializers.FloatField()
+    run_cost = serializers.FloatField(allow_null=True)
+    area = serializers.FloatField(allow_null=True)
+    copies = serializers.IntegerField()
+    currency = serializers.CharField()
+
+
+class ScreenAdviceData(serializers.Serializer):
+    ruling = serializers.FloatField()
+    mesh = serializers.IntegerField()
+    thread = serializers.FloatField()
+    opening = serializers.FloatField()
+    least_dot = serializers.FloatField()
+    most_dot = serializers.FloatField()
+    tones = serializers.IntegerField()
+
+
+class AidData(serializers.Serializer):
+    fine = Figures()
+    fine_dot = serializers.FloatField()
+    grain = serializers.FloatField()
+    screen = ScreenAdviceData(allow_null=True)
+
+
+class BlackRegionData(serializers.Serializer):
+    correction = serializers.IntegerField()
+    de00_mean = serializers.FloatField()
+    de00_max = serializers.FloatField()
+    black_before = serializers.FloatField()
+    black_after = serializers.FloatField()
 
 
 class InkFigures(serializers.Serializer):
@@ -153,13 +191,34 @@ class InkFigures(serializers.Serializer):
     tac_at = serializers.ListField(child=serializers.IntegerField())
     tac_rule = serializers.FloatField()
     exact = serializers.BooleanField()
-    coverage = serializers.DictField(child=serializers.FloatField())
+    coverage = Figures()
+    histogram = serializers.DictField(child=serializers.ListField(child=serializers.FloatField()))
+    use = InkUse()
+    aids = AidData()
+    regions = BlackRegionData(many=True)
 
 
-class NeutralAxis(serializers.Serializer):
+class InkRamp(serializers.Serializer):
     lightness = serializers.ListField(child=serializers.FloatField())
     print_lightness = serializers.ListField(child=serializers.FloatField())
+    print_chroma = serializers.ListField(child=serializers.FloatField())
     inks = serializers.DictField(child=serializers.ListField(child=serializers.FloatField()))
+
+
+class InkLimits(serializers.Serializer):
+    darkest = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    darkest_inks = Figures(allow_null=True)
+    volume = serializers.FloatField(allow_null=True)
+    whole_volume = serializers.FloatField(allow_null=True)
+
+
+class Comparison(serializers.Serializer):
+    names = serializers.ListField(child=serializers.CharField())
+    de00_mean = serializers.FloatField()
+    de00_p95 = serializers.FloatField()
+    de00_max = serializers.FloatField()
+    lightness = serializers.FloatField()
+    chroma = serializers.FloatField()
 
 
 class Readout(serializers.Serializer):
@@ -168,6 +227,7 @@ class Readout(serializers.Serializer):
     source_space = serializers.CharField()
     source = serializers.DictField(child=serializers.FloatField())
     lab = serializers.ListField(child=serializers.FloatField())
+    aim_lab = serializers.ListField(child=serializers.FloatField())
     print_lab = serializers.ListField(child=serializers.FloatField())
     inks = serializers.DictField(child=serializers.FloatField())
     tac = serializers.FloatField()

@@ -1,4 +1,4 @@
-"""The figures beside the pictures: per intent, at the pointer, and the highest total ink."""
+"""The figures beside the pictures: per intent, at the pointer and at sample points."""
 
 from __future__ import annotations
 
@@ -7,51 +7,63 @@ from typing import Any
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.errors import CoreError
+from plinto_core.corrections import Place
 from plinto_core.icc.spaces import INTENTS, channel_names
-from plinto_core.kernels.apply import max_total
-from plinto_core.recipes import ColourRoute, Recipe
+from plinto_core.recipes import Recipe
 from plinto_core.recipes.fit import detail_kept, fits
+from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.transform.gamut_test import THRESHOLD
-from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.artwork import working_copy
+from plinto_server.apps.jobs.ink_figures import ink_figures
+from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
 from plinto_server.apps.jobs.models import Destination
-from plinto_server.apps.jobs.rendering import (
-    VEIL_SCALE,
-    gamut_link,
-    preview_size,
-    route_of,
-    tac_rule,
-)
+from plinto_server.apps.jobs.rendering import tac_rule
 
 EDGE = 220
-EXACT_PIXELS = 24_000_000
+
+
+def small_picture(
+    destination: Destination, edge: int = EDGE
+) -> tuple[Floats, Place, tuple[int, int]]:
+    """The reduced picture as (n, channels) values 0..1, its place, and its rows and columns."""
+    artwork = destination.job.artwork
+    small = working_copy.reduced(artwork.picture_key, edge)
+    rows, columns = small.shape[:2]
+    facts = artwork.facts
+    size = (facts["width"], facts["height"])
+    place = Place(size, 0.0, 0.0, size[0] / columns, size[1] / rows)
+    device = small.reshape(-1, small.shape[2]) / float(np.iinfo(small.dtype).max)
+    return device, place, (rows, columns)
+
+
+def printed_lab(path: PixelPath, device: Floats, place: Place, shape: tuple[int, int]) -> Floats:
+    """(n, 3) Lab of the print through preview links, regions mixed."""
+    inks = path.exact(preview_inks, device, place, shape)
+    return path.route.print_lab(inks)
 
 
 def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
     """For every intent: share out of gamut, dE00 mean and 95th percentile, detail kept.
 
-    Measured on the picture reduced to 220 pixels. Detail is the mean local lightness contrast
-    of the print as a share of the original's.
+    Measured on the picture reduced to 220 pixels, against the corrected artwork. Detail is the
+    mean local lightness contrast of the print as a share of the artwork's.
     """
-    small = working_copy.reduced(destination.job.artwork.sha256, EDGE)
-    device = small.reshape(-1, small.shape[2]) / float(np.iinfo(small.dtype).max)
+    device, place, shape = small_picture(destination)
     found = []
     for intent in INTENTS:
-        route = route_of(destination, recipe.model_copy(update={"intent": intent}))
-        inks = route.link(size=preview_size(route)).evaluate(device)
-        source, printed = route.source_lab(device), route.print_lab(inks)
+        path = path_of(destination, recipe.model_copy(update={"intent": intent}))
+        source = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
+        printed = printed_lab(path, device, place, shape)
         errors = delta_e_2000(source, printed)
-        out = gamut_link(route).evaluate(device)[:, 0] * VEIL_SCALE > THRESHOLD
+        away = path.exact(lambda r, d: gamut_link(r).evaluate(d), device, place, shape)
         found.append(
             {
                 "intent": intent,
-                "out_of_gamut": round(float(out.mean()) * 100, 1),
+                "out_of_gamut": round(float((away[:, 0] * VEIL_SCALE > THRESHOLD).mean()) * 100, 1),
                 "de00_mean": round(float(errors.mean()), 1),
                 "de00_p95": round(float(np.percentile(errors, 95)), 1),
-                "detail": round(detail_kept(source, printed, small.shape[:2]) * 100, 0),
+                "detail": round(detail_kept(source, printed, shape) * 100, 0),
             }
         )
     return found
@@ -59,9 +71,7 @@ def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, A
 
 def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
     """Every intent with and without BPC for the reduced picture, one of them advised."""
-    small = working_copy.reduced(destination.job.artwork.sha256, EDGE)
-    device = small.reshape(-1, small.shape[2]) / float(np.iinfo(small.dtype).max)
-    found = fits(route_of(destination, recipe), device, small.shape[:2])
+    device, _, shape = small_picture(destination)
     return [
         {
             "intent": f.intent,
@@ -75,94 +85,79 @@ def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]
             "drift": round(f.drift, 2),
             "advised": f.advised,
         }
-        for f in found
+        for f in fits(route_of(destination, recipe), device, shape)
     ]
-
-
-def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
-    """Highest TAC and where it is, mean coverage of every ink.
-
-    On every pixel up to 24 million, on the reduced working copy beyond that; "exact" says which.
-    """
-    route = route_of(destination, recipe)
-    link = route.link(size=preview_size(route))
-    chain = working_copy.levels(destination.job.artwork.sha256)
-    level = next((c for c in chain if c.shape[0] * c.shape[1] <= EXACT_PIXELS), chain[-1])
-    factor = chain[0].shape[1] / level.shape[1]
-    best, where = -1, (0, 0)
-    sums = np.zeros(route.destination.channels)
-    for start in range(0, level.shape[0], 512):
-        part = np.array(level[start : start + 512])
-        inks = link.apply(part.reshape(-1, part.shape[2]), bits=16)
-        total, at = max_total(inks)
-        sums += inks.sum(axis=0)
-        if total > best:
-            best = int(total)
-            where = (int(at) % level.shape[1], start + int(at) // level.shape[1])
-    names = channel_names(route.destination.colour_space)
-    area = level.shape[0] * level.shape[1] * 65535.0
-    return {
-        "tac_max": round(best / 655.35, 1),
-        "tac_at": [int(where[0] * factor), int(where[1] * factor)],
-        "tac_rule": tac_rule(destination, recipe),
-        "exact": level is chain[0],
-        "coverage": {n: round(float(s / area) * 100, 1) for n, s in zip(names, sums, strict=True)},
-    }
 
 
 def readout(destination: Destination, recipe: Recipe, x: int, y: int) -> dict[str, Any]:
     """Everything at one pixel, by the exact float path."""
-    level = working_copy.levels(destination.job.artwork.sha256)[0]
-    row, column = min(max(y, 0), level.shape[0] - 1), min(max(x, 0), level.shape[1] - 1)
-    pixel = np.asarray(level[row, column])
-    device = pixel[None].astype(np.float64) / np.iinfo(level.dtype).max
-    route = route_of(destination, recipe)
-    inks = route.inks(device)
+    return readouts(destination, recipe, [(x, y)])[0]
+
+
+def readouts(
+    destination: Destination, recipe: Recipe, places: list[tuple[int, int]]
+) -> list[dict[str, Any]]:
+    """Everything at some pixels, by the exact float path."""
+    artwork = destination.job.artwork
+    level = working_copy.levels(artwork.picture_key)[0]
+    path = path_of(destination, recipe)
+    rule = tac_rule(destination, recipe)
+    found = []
+    for x, y in places:
+        row, column = min(max(y, 0), level.shape[0] - 1), min(max(x, 0), level.shape[1] - 1)
+        pixel = np.asarray(level[row, column])
+        device = pixel[None].astype(np.float64) / np.iinfo(level.dtype).max
+        found.append(_reading(path, device, column, row, rule, (level.shape[1], level.shape[0])))
+    return found
+
+
+def _reading(
+    path: PixelPath, device: Floats, x: int, y: int, rule: float, size: tuple[int, int]
+) -> dict[str, Any]:
+    route = path.route
+    place = Place(size, float(x), float(y))
+    inks = path.exact(lambda r, d: r.exact_inks(d), device, place)
+    aim = path.exact(lambda r, d: r.aim_lab(d), device, place)
+    away = path.exact(lambda r, d: r.out_of_gamut(d), device, place)
     source, printed = route.source_lab(device), route.print_lab(inks)
     scale = 100.0 if route.source.colour_space == "CMYK" else 255.0
     return {
-        "x": column,
-        "y": row,
+        "x": x,
+        "y": y,
         "source_space": route.source.description,
         "source": {
             n: round(float(v) * scale, 1)
             for n, v in zip(channel_names(route.source.colour_space), device[0], strict=True)
         },
         "lab": [round(float(v), 1) for v in source[0]],
+        "aim_lab": [round(float(v), 1) for v in aim[0]],
         "print_lab": [round(float(v), 1) for v in printed[0]],
         "inks": {
             n: round(float(v) * 100, 1)
             for n, v in zip(channel_names(route.destination.colour_space), inks[0], strict=True)
         },
         "tac": round(float(inks.sum()) * 100, 1),
-        "tac_rule": tac_rule(destination, recipe),
+        "tac_rule": rule,
         "de00": round(float(delta_e_2000(source, printed)[0]), 1),
-        "out_of_gamut": bool(route.out_of_gamut(device)[0] > THRESHOLD),
+        "out_of_gamut": bool(away[0] > THRESHOLD),
     }
 
 
-def neutral_axis(destination: Destination, recipe: Recipe) -> dict[str, Any]:
-    """Inks along the greys from black to white, for the separation plot: (33 steps)."""
-    route = route_of(destination, recipe)
-    lightness = np.linspace(0, 100, 33)
-    grey = _grey_device(route, lightness)
-    inks = route.inks(grey) * 100
-    names = channel_names(route.destination.colour_space)
+def compare_results(one: Destination, a: Recipe, other: Destination, b: Recipe) -> dict[str, Any]:
+    """How far the prints of two destinations of a job differ, each relative to its own medium."""
+    device, place, shape = small_picture(one)
+    first, second = (
+        printed_lab(path_of(d, r), device, place, shape) for d, r in ((one, a), (other, b))
+    )
+    errors = delta_e_2000(first, second)
     return {
-        "lightness": [round(float(v), 1) for v in route.source_lab(grey)[:, 0]],
-        "inks": {n: [round(float(v), 2) for v in inks[:, i]] for i, n in enumerate(names)},
-        "print_lightness": [round(float(v), 1) for v in route.print_lab(inks / 100)[:, 0]],
+        "names": [one.condition.name, other.condition.name],
+        "de00_mean": round(float(errors.mean()), 2),
+        "de00_p95": round(float(np.percentile(errors, 95)), 2),
+        "de00_max": round(float(errors.max()), 2),
+        "lightness": round(float((second - first)[:, 0].mean()), 2),
+        "chroma": round(float((np.hypot(*second[:, 1:].T) - np.hypot(*first[:, 1:].T)).mean()), 2),
     }
-
-
-def _grey_device(route: ColourRoute, lightness: Floats) -> Floats:
-    lab = np.stack([lightness, 0 * lightness, 0 * lightness], axis=1)
-    try:
-        return xyz_to_device(route.source, Lab_to_XYZ(lab), 1)
-    except CoreError:
-        # A source without a way back has no grey axis; equal values come nearest.
-        ramp = np.linspace(0, 1, lightness.size)[:, None]
-        return np.repeat(ramp, route.source.channels, axis=1)
 
 
 def deciding_facts(destination: Destination, recipe: Recipe) -> dict[str, Any]:

@@ -15,6 +15,10 @@ class Job(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     artwork = models.ForeignKey(Artwork, on_delete=models.PROTECT)
     name = models.CharField(max_length=200)
+    question = models.CharField(max_length=20, default="", blank=True)
+    """What the house rules ask about the source: "differs", "missing", or nothing."""
+    points = models.JSONField(default=list)
+    """Sample points: name, x and y in pixels of the artwork."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -30,6 +34,8 @@ class Destination(models.Model):
     position = models.PositiveIntegerField(default=0)
     facts = models.JSONField(default=dict)
     """The deciding figures of the present recipe, for lists and the stage rail."""
+    notes = models.JSONField(default=list)
+    """What re-targeting kept, adapted or lists for attention."""
     updated = models.DateTimeField(auto_now=True)
 
     class Meta:

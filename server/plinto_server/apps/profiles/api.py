@@ -1,4 +1,4 @@
-"""Profiles: list, upload, download."""
+"""Profiles and colour tables: list, upload, download."""
 
 from __future__ import annotations
 
@@ -11,10 +11,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadProfile
+from plinto_core.errors import BadInput, BadProfile
 from plinto_server import store
-from plinto_server.apps.profiles.models import StoredProfile
-from plinto_server.apps.profiles.services import store_profile
+from plinto_server.apps.profiles.models import ColourTable, StoredProfile
+from plinto_server.apps.profiles.services import store_profile, store_table
 
 LARGEST = 64 << 20
 
@@ -65,3 +65,28 @@ class ProfileFile(APIView):
             filename=f"{name}.icc",
             content_type="application/vnd.iccprofile",
         )
+
+
+class ColourTableData(serializers.ModelSerializer):
+    class Meta:
+        model = ColourTable
+        fields = ["id", "sha256", "name", "dimensions", "size"]
+
+
+class ColourTableList(APIView):
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(responses=ColourTableData(many=True), operation_id="tables_list")
+    def get(self, request: Request) -> Response:
+        """Every .cube table in the store."""
+        return Response(ColourTableData(ColourTable.objects.all(), many=True).data)
+
+    @extend_schema(request=ProfileUpload, responses=ColourTableData, operation_id="tables_upload")
+    def post(self, request: Request) -> Response:
+        """Add a .cube table."""
+        given = ProfileUpload(data=request.data)
+        given.is_valid(raise_exception=True)
+        file = given.validated_data["file"]
+        if file.size > LARGEST:
+            raise BadInput("The colour table is larger than 64 MB.")
+        return Response(ColourTableData(store_table(file.read(), file.name)).data, status=201)

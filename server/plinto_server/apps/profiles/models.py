@@ -17,3 +17,16 @@ class StoredProfile(models.Model):
 
     class Meta:
         ordering = ["description", "id"]
+
+
+class ColourTable(models.Model):
+    """A .cube table in the store."""
+
+    sha256 = models.CharField(max_length=64, unique=True)
+    name = models.CharField(max_length=200)
+    dimensions = models.PositiveSmallIntegerField()
+    size = models.PositiveIntegerField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]

@@ -5,12 +5,13 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any
 
-from plinto_core.errors import BadProfile
+from plinto_core.errors import BadProfile, BadRecipe
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import CLASSES
+from plinto_core.transform.cube import CubeTable, parse_cube, read_cube
 from plinto_core.transform.working_spaces import SPACES, standard_profile
 from plinto_server import store
-from plinto_server.apps.profiles.models import StoredProfile
+from plinto_server.apps.profiles.models import ColourTable, StoredProfile
 
 STANDARD = (*SPACES, "grey")
 
@@ -54,3 +55,33 @@ def add_standard_profiles() -> None:
     """Put the generated standard spaces in the list."""
     for key in STANDARD:
         store_profile(standard_profile(key).data, "standard")
+
+
+def store_table(data: bytes, file_name: str) -> ColourTable:
+    """Keep a .cube table; raises BadInput for what is none."""
+    table = parse_cube(data)
+    kept, _ = ColourTable.objects.get_or_create(
+        sha256=table.digest,
+        defaults={
+            "name": (table.title or file_name)[:200],
+            "dimensions": 1 if table.values.ndim == 2 else 3,
+            "size": table.size,
+        },
+    )
+    if not store.path_of(table.digest).exists():
+        store.put_bytes(data)
+    return kept
+
+
+@lru_cache(maxsize=16)
+def load_table(reference: str) -> CubeTable:
+    """A .cube table by SHA-256; raises BadRecipe."""
+    try:
+        path = store.path_of(reference)
+    except ValueError as error:
+        raise BadRecipe("The recipe names a colour table that is not known here.") from error
+    if not path.exists():
+        raise BadRecipe(
+            "The recipe names a colour table that is not in the store.", remedy="Upload it again."
+        )
+    return read_cube(path)

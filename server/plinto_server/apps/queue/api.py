@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from django.http import FileResponse
+import json
+
+from django.http import FileResponse, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from drf_spectacular.utils import OpenApiTypes, extend_schema
@@ -11,18 +13,26 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from plinto_core.recipes.ticket import ticket_pdf
 from plinto_server import store
-from plinto_server.apps.jobs.api import own_destination
-from plinto_server.apps.jobs.data import RecipeData
+from plinto_server.apps.artwork.api import FindingData
+from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
+from plinto_server.apps.jobs.data import RecipeField
 from plinto_server.apps.queue import services
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
-TYPES = {"tif": "image/tiff", "jpg": "image/jpeg", "png": "image/png"}
+TYPES = {
+    "tif": "image/tiff",
+    "jpg": "image/jpeg",
+    "png": "image/png",
+    "pdf": "application/pdf",
+    "zip": "application/zip",
+}
 
 
 class DeliveryData(serializers.ModelSerializer):
-    recipe = RecipeData()
+    recipe = RecipeField()
     state = serializers.ChoiceField(["waiting", "running", "done", "failed", "cancelled"])
     seconds_left = serializers.SerializerMethodField()
     tac_max = serializers.SerializerMethodField()
@@ -78,6 +88,53 @@ class DeliveryList(APIView):
         return Response(
             DeliveryData(services.start_delivery(own_destination(request, pk))).data, status=201
         )
+
+
+class JobDeliveries(APIView):
+    @extend_schema(request=None, responses=DeliveryData(many=True), operation_id="jobs_deliver_all")
+    def post(self, request: Request, pk: int) -> Response:
+        """Start a delivery for every destination of a job."""
+        runs = services.start_all(own_job(request, pk))
+        return Response(DeliveryData(runs, many=True).data, status=201)
+
+
+class CheckData(serializers.Serializer):
+    file_name = serializers.CharField()
+    findings = FindingData(many=True)
+
+
+class DeliveryCheck(APIView):
+    @extend_schema(responses=CheckData, operation_id="destinations_check", parameters=[CHANGES])
+    def get(self, request: Request, pk: int) -> Response:
+        """What would surprise the receiver, and the name of the next file."""
+        destination = own_destination(request, pk)
+        recipe = recipe_of(request, destination)
+        found = [vars(f) for f in services.findings(destination, recipe)]
+        return Response({"file_name": services.name_of(destination, recipe), "findings": found})
+
+
+class DeliveryTicket(APIView):
+    @extend_schema(
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+        operation_id="deliveries_ticket",
+    )
+    def get(self, request: Request, pk: int, kind: str) -> HttpResponse:
+        """The print ticket, as a page or as data."""
+        ticket = services.ticket_of(own_run(request, pk))
+        if kind == "json":
+            text = json.dumps(ticket.as_data(), indent=2, ensure_ascii=False)
+            response = HttpResponse(text, content_type="application/json")
+        else:
+            response = HttpResponse(ticket_pdf(ticket), content_type="application/pdf")
+        response["Content-Disposition"] = f'attachment; filename="ticket.{kind}"'
+        return response
+
+
+class DeliveryReport(APIView):
+    @extend_schema(responses=OpenApiTypes.OBJECT, operation_id="deliveries_report")
+    def get(self, request: Request, pk: int) -> Response:
+        """What was done and measured."""
+        return Response(own_run(request, pk).report)
 
 
 class DeliveryDetail(APIView):

@@ -5,14 +5,11 @@ from django.db import models
 from plinto_server.apps.jobs.models import Destination
 
 
-class Run(models.Model):
-    """One delivery: the recipe it was started with, how far it is, what came out."""
+class WatchedWork(models.Model):
+    """Long work in a worker: how far it is, and the heart that tells it from a killed one."""
 
     WAITING, RUNNING, DONE, FAILED, CANCELLED = "waiting", "running", "done", "failed", "cancelled"
 
-    destination = models.ForeignKey(Destination, on_delete=models.CASCADE, related_name="runs")
-    recipe = models.JSONField()
-    file_name = models.CharField(max_length=255)
     state = models.CharField(max_length=10, default=WAITING, db_index=True)
     progress = models.FloatField(default=0.0)
     cancel_requested = models.BooleanField(default=False)
@@ -28,4 +25,20 @@ class Run(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
+        abstract = True
         ordering = ["-created", "-id"]
+
+    @property
+    def has_ended(self) -> bool:
+        return self.state in (self.DONE, self.FAILED, self.CANCELLED)
+
+
+class Run(WatchedWork):
+    """One delivery: the recipe it was started with, how far it is, what came out."""
+
+    destination = models.ForeignKey(Destination, on_delete=models.CASCADE, related_name="runs")
+    recipe = models.JSONField()
+    file_name = models.CharField(max_length=255)
+
+    class Meta(WatchedWork.Meta):
+        abstract = False

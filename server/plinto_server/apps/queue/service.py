@@ -48,7 +48,7 @@ class Workers:
                 process.kill()
 
     def _watch(self) -> None:
-        from plinto_server.apps.queue.services import sweep
+        from plinto_server.apps.queue.running import sweep
 
         while True:
             self._processes = [p for p in self._processes if p.poll() is None]

@@ -1,47 +1,128 @@
-"""Start, cancel and carry out deliveries; put back what a killed worker held."""
+"""Start, name, check and cancel deliveries."""
 
 from __future__ import annotations
 
-import logging
-import threading
-import time
-from collections.abc import Iterator
-from contextlib import contextmanager
-from datetime import timedelta
-
-from django.db import DatabaseError, connection, transaction
+from django.db import transaction
 from django.utils import timezone
-from django_tasks import TaskResultStatus
-from django_tasks_db.models import DBTaskResult
 
-from plinto_core.errors import Cancelled, CoreError
-from plinto_core.recipes import parse_recipe, run_recipe
-from plinto_server import store
-from plinto_server.apps.jobs.models import Destination
+from plinto_core.errors import CoreError
+from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.recipes.checks import Circumstances, Finding, check_delivery
+from plinto_core.recipes.file_names import file_name
+from plinto_core.recipes.output import result_size
+from plinto_core.recipes.ticket import PrintTicket, print_ticket
+from plinto_server.apps.conditions.services import facts_of
+from plinto_server.apps.jobs.models import Destination, Job
+from plinto_server.apps.jobs.services import picture_facts, source_of
 from plinto_server.apps.profiles.services import load_profile
-from plinto_server.apps.queue.models import Run
+from plinto_server.apps.queue.models import Run, WatchedWork
 from plinto_server.errors import Conflict
 
-log = logging.getLogger("plinto")
-BEAT = 2.0
-STALE = timedelta(seconds=12)
-ATTEMPTS = 3
-SUFFIXES = {"TIFF": "tif", "JPEG": "jpg", "PNG": "png"}
+SUFFIXES = {"TIFF": "tif", "JPEG": "jpg", "PNG": "png", "PDF": "pdf"}
 
 
 @transaction.atomic
 def start_delivery(destination: Destination, recipe: dict[str, object] | None = None) -> Run:
-    """Queue a delivery of the present recipe, or of a former one again."""
+    """Queue a delivery of the present recipe, or of a former one again.
+
+    Raises Conflict while the house rules wait for an answer, and where the check before
+    delivery finds what stops it.
+    """
     checked = parse_recipe(recipe or destination.recipe)
-    stem = destination.job.artwork.file_name.rsplit(".", 1)[0]
-    suffix = SUFFIXES[checked.delivery.format]
+    stops = [f for f in findings(destination, checked) if f.level == "stop"]
+    if stops:
+        raise Conflict(stops[0].text)
     run = Run.objects.create(
         destination=destination,
         recipe=checked.model_dump(mode="json"),
-        file_name=f"{stem}_{destination.condition.key}.{suffix}",
+        file_name=name_of(destination, checked),
     )
     transaction.on_commit(lambda: _enqueue(run.pk))
     return run
+
+
+@transaction.atomic
+def start_all(job: Job) -> list[Run]:
+    """Queue a delivery for every destination of a job, or none where one cannot be delivered."""
+    return [start_delivery(d) for d in job.destinations.select_related("condition__profile")]
+
+
+def suffix_of(recipe: Recipe) -> str:
+    """The ending of a delivered file; films in TIFF come as one ZIP."""
+    if recipe.delivery.films is not None and recipe.delivery.format == "TIFF":
+        return "zip"
+    return SUFFIXES[recipe.delivery.format]
+
+
+def name_of(destination: Destination, recipe: Recipe) -> str:
+    """The name that the recipe's pattern gives the next delivery; raises BadRecipe."""
+    artwork = destination.job.artwork
+    facts = artwork.facts
+    rules = recipe.ink_rules
+    tac = rules.tac if rules else destination.condition.ink_rules.get("tac", 400)
+    try:
+        _, resolution = result_size(
+            facts["width"], facts["height"], picture_facts(artwork).resolution, recipe.delivery
+        )
+    except CoreError:
+        resolution = None
+    values = {
+        "artwork": artwork.file_name.rsplit(".", 1)[0],
+        "job": destination.job.name,
+        "condition": destination.condition.key,
+        "intent": recipe.intent,
+        "tac": f"{tac:g}",
+        "bits": str(recipe.delivery.bits),
+        "ppi": f"{resolution[0]:.0f}" if resolution else "",
+        "date": timezone.localdate().isoformat(),
+        "number": str(destination.runs.count() + 1),
+    }
+    return file_name(recipe.delivery.file_name, values, suffix_of(recipe))
+
+
+def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
+    """The check before delivery of a destination under a recipe."""
+    artwork = destination.job.artwork
+    facts = artwork.facts
+    try:
+        origin = source_of(artwork, recipe).origin
+    except CoreError:
+        origin = "none"
+    if recipe.source is not None and not facts["profile"] and recipe.source in ("srgb", "grey"):
+        origin = "house default"
+    measured = destination.facts if recipe == parse_recipe(destination.recipe) else {}
+    condition = facts_of(destination.condition)
+    return check_delivery(
+        recipe,
+        Circumstances(
+            size=(facts["width"], facts["height"]),
+            resolution=picture_facts(artwork).resolution,
+            source_origin=origin,
+            channels=len(condition.inks),
+            tac_max=measured.get("tac_max"),
+            tac_rule=condition.tac,
+            out_of_gamut=measured.get("intent", {}).get("out_of_gamut"),
+            mirrored_medium=condition.mirror,
+            transparency=facts["transparency"],
+            pages=facts["pages"],
+            question=destination.job.question,
+            process=condition.process,
+        ),
+    )
+
+
+def ticket_of(run: Run) -> PrintTicket:
+    """The print ticket of a delivery, with its figures where it has ended well."""
+    recipe = parse_recipe(run.recipe)
+    return print_ticket(
+        recipe,
+        load_profile(recipe.destination),
+        job=run.destination.job.name,
+        condition=run.destination.condition.name,
+        file_name=run.file_name,
+        report=run.report,
+        tac=float(run.destination.condition.ink_rules.get("tac", 0)) or None,
+    )
 
 
 def _enqueue(run_id: int) -> None:
@@ -51,131 +132,14 @@ def _enqueue(run_id: int) -> None:
     Run.objects.filter(pk=run_id).update(task_id=str(result.id).replace("-", ""))
 
 
-def cancel(run: Run) -> Run:
-    """Ask a delivery to stop; raises Conflict where it has ended."""
-    if run.state in (Run.DONE, Run.FAILED, Run.CANCELLED):
-        raise Conflict("The delivery has ended already.")
-    Run.objects.filter(pk=run.pk, state=Run.WAITING).update(
-        state=Run.CANCELLED, cancel_requested=True, finished=timezone.now()
+def cancel(run: WatchedWork) -> WatchedWork:
+    """Ask work to stop; raises Conflict where it has ended."""
+    if run.has_ended:
+        raise Conflict("It has ended already.")
+    rows = type(run)._default_manager
+    rows.filter(pk=run.pk, state=run.WAITING).update(
+        state=run.CANCELLED, cancel_requested=True, finished=timezone.now()
     )
-    Run.objects.filter(pk=run.pk, state=Run.RUNNING).update(cancel_requested=True)
+    rows.filter(pk=run.pk, state=run.RUNNING).update(cancel_requested=True)
     run.refresh_from_db()
     return run
-
-
-def carry_out(run_id: int) -> None:
-    """Run a delivery in a worker. May be called twice: only a waiting run is taken."""
-    now = timezone.now()
-    taken = Run.objects.filter(pk=run_id, state=Run.WAITING).update(
-        state=Run.RUNNING, started=now, heartbeat=now, progress=0.0
-    )
-    if not taken:
-        return
-    run = Run.objects.select_related("destination__job__artwork").get(pk=run_id)
-    Run.objects.filter(pk=run_id).update(attempts=run.attempts + 1)
-    recipe = parse_recipe(run.recipe)
-    try:
-        with _heart(run_id), store.scratch(f".{SUFFIXES[recipe.delivery.format]}") as target:
-            source = store.path_of(run.destination.job.artwork.sha256)
-            report = run_recipe(recipe, source, target, load_profile, progress=_Ticker(run_id))
-            size = target.stat().st_size
-            digest = store.put_file(target)
-        _finish(
-            run_id,
-            state=Run.DONE,
-            progress=1.0,
-            result_sha256=digest,
-            result_size=size,
-            report=report,
-        )
-    except Cancelled:
-        _finish(run_id, state=Run.CANCELLED)
-    except CoreError as error:
-        _finish(run_id, state=Run.FAILED, error=str(error))
-    except MemoryError:
-        _finish(run_id, state=Run.FAILED, error="The delivery needs more memory than there is.")
-    except Exception:
-        _finish(
-            run_id,
-            state=Run.FAILED,
-            error="Plinto failed unexpectedly; the server's log holds the details.",
-        )
-        raise
-
-
-def _finish(run_id: int, **values: object) -> None:
-    Run.objects.filter(pk=run_id).update(finished=timezone.now(), **values)
-
-
-class _Ticker:
-    """Writes progress a few times a second and notices a wish to cancel."""
-
-    def __init__(self, run_id: int) -> None:
-        self._run_id = run_id
-        self._last = 0.0
-
-    def __call__(self, share: float) -> None:
-        now = time.monotonic()
-        if now - self._last < 0.25:
-            return
-        self._last = now
-        rows = Run.objects.filter(pk=self._run_id)
-        rows.update(progress=share, heartbeat=timezone.now())
-        if rows.filter(cancel_requested=True).exists():
-            raise Cancelled
-
-
-@contextmanager
-def _heart(run_id: int) -> Iterator[None]:
-    """Beat while the work goes on, also where a single step takes long."""
-    stop = threading.Event()
-
-    def beat() -> None:
-        while not stop.wait(BEAT):
-            try:
-                Run.objects.filter(pk=run_id).update(heartbeat=timezone.now())
-            except DatabaseError:
-                # One missed beat is no death; the database may be busy with something long.
-                log.warning("a heartbeat of delivery %s could not be written", run_id)
-        connection.close()
-
-    thread = threading.Thread(target=beat, daemon=True)
-    thread.start()
-    try:
-        yield
-    finally:
-        stop.set()
-        thread.join()
-
-
-def sweep() -> int:
-    """Put back what killed workers held; returns how many deliveries were touched.
-
-    A delivery whose heart has stopped waits again, and its task with it; after three attempts
-    it fails with a sentence instead.
-    """
-    store.clear_lost_scratch()
-    limit = timezone.now() - STALE
-    touched = 0
-    for run in Run.objects.filter(state=Run.RUNNING, heartbeat__lt=limit):
-        spent = run.attempts >= ATTEMPTS
-        if spent:
-            _finish(
-                run.pk, state=Run.FAILED, error="The worker was lost three times at this delivery."
-            )
-        else:
-            Run.objects.filter(pk=run.pk, state=Run.RUNNING).update(state=Run.WAITING, progress=0.0)
-        touched += 1
-    lost = DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING, started_at__lt=limit)
-    for task in lost:
-        run_id = (task.args_kwargs.get("args") or [None])[0]
-        run = Run.objects.filter(pk=run_id).first()
-        if run is None or run.state in (Run.DONE, Run.FAILED, Run.CANCELLED):
-            DBTaskResult.objects.filter(pk=task.pk).update(
-                status=TaskResultStatus.FAILED, finished_at=timezone.now()
-            )
-        elif run.state == Run.WAITING:
-            DBTaskResult.objects.filter(pk=task.pk, status=TaskResultStatus.RUNNING).update(
-                status=TaskResultStatus.READY, started_at=None
-            )
-    return touched

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django_tasks import task
 
-from plinto_server.apps.queue.services import carry_out
+from plinto_server.apps.queue.running import carry_out
 
 
 @task()

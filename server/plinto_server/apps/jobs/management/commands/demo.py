@@ -9,16 +9,22 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 
 from plinto_core.demo import ARTWORK
+from plinto_core.demo.atlas import star_atlas
 from plinto_core.recipes import parse_recipe
 from plinto_core.simulator import CONDITIONS
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork
-from plinto_server.apps.conditions.services import characterise_simulated
+from plinto_server.apps.conditions.services import characterise_simulated, expose_paper
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
-from plinto_server.apps.jobs.services import create_job
+from plinto_server.apps.jobs.services import change_recipe, create_job
+from plinto_server.apps.policies.models import Document, Policy
+from plinto_server.apps.policies.services import policy_of_template, save_policy, take_document
 from plinto_server.apps.profiles.services import add_standard_profiles
+
+PRINT_WIDTH_MM = 300
+"""Of the demo's artwork that states no size of its own."""
 
 
 class Command(BaseCommand):
@@ -35,6 +41,7 @@ class Command(BaseCommand):
         for simulated in CONDITIONS:
             self.stdout.write(f"condition {simulated.name}")
             conditions[simulated.key] = characterise_simulated(simulated)
+        expose_paper()
         for drawn in reversed(ARTWORK):
             if Artwork.objects.filter(owner=user, file_name=drawn.file_name).exists():
                 continue
@@ -42,7 +49,19 @@ class Command(BaseCommand):
             with store.scratch() as path:
                 drawn.draw(path)
                 artwork = import_artwork(user, path, drawn.file_name, drawn.name)
-            create_job(user, artwork, [conditions[key] for key in drawn.destinations])
+            job = create_job(user, artwork, [conditions[key] for key in drawn.destinations])
+            if artwork.facts["resolution"] is None:
+                for destination in job.destinations.all():
+                    change_recipe(destination, {"delivery": {"width_mm": PRINT_WIDTH_MM}})
+        if not Document.objects.filter(owner=user).exists():
+            self.stdout.write("document Star atlas")
+            with store.scratch(".pdf") as path:
+                star_atlas(path)
+                take_document(user, path, "star-atlas.pdf")
+        if not Policy.objects.filter(owner=user).exists():
+            coated = conditions["sheetfed-coated"]
+            for kind in ("strict-press", "office-files"):
+                save_policy(user, policy_of_template(kind, coated).model_dump(mode="json"))
         for job in Job.objects.filter(owner=user):
             for destination in job.destinations.filter(facts={}):
                 destination.facts = deciding_facts(destination, parse_recipe(destination.recipe))

@@ -1,0 +1,1 @@
+"""The API of jobs, by what is asked for."""

@@ -1,0 +1,107 @@
+"""Figures of a destination: intents, inks, limits, ramps, the pointer."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from plinto_core.recipes import parse_recipe
+from plinto_server.apps.jobs import data, figures, ink_figures
+from plinto_server.apps.jobs.api.requests import CHANGES, number, own_destination, recipe_of
+
+
+class Intents(APIView):
+    @extend_schema(
+        responses=data.IntentFigures(many=True),
+        operation_id="destinations_intents",
+        parameters=[CHANGES],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Figures of all four intents for the picture."""
+        destination = own_destination(request, pk)
+        return Response(figures.intent_figures(destination, recipe_of(request, destination)))
+
+
+class FitAdvice(APIView):
+    @extend_schema(
+        responses=data.FitData(many=True), operation_id="destinations_fit", parameters=[CHANGES]
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Every intent with and without BPC measured for the picture; the best one is marked."""
+        destination = own_destination(request, pk)
+        return Response(figures.fit_advice(destination, recipe_of(request, destination)))
+
+
+class Inks(APIView):
+    @extend_schema(
+        responses=data.InkFigures, operation_id="destinations_inks", parameters=[CHANGES]
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Highest TAC and where it is; coverage, histograms, ink use, aids."""
+        destination = own_destination(request, pk)
+        return Response(ink_figures.ink_figures(destination, recipe_of(request, destination)))
+
+
+class Neutral(APIView):
+    @extend_schema(
+        responses=data.InkRamp, operation_id="destinations_neutral", parameters=[CHANGES]
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Inks along the grey axis."""
+        destination = own_destination(request, pk)
+        return Response(ink_figures.neutral_axis(destination, recipe_of(request, destination)))
+
+
+class HueRamp(APIView):
+    @extend_schema(
+        responses=data.InkRamp,
+        operation_id="destinations_ramp",
+        parameters=[OpenApiParameter("hue", float, description="CIELAB degrees"), CHANGES],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Inks along one hue, from black through the most chromatic print to white."""
+        destination = own_destination(request, pk)
+        hue = number(request, "hue", 0, 0, 360)
+        return Response(ink_figures.hue_ramp(destination, recipe_of(request, destination), hue))
+
+
+class Limits(APIView):
+    @extend_schema(
+        responses=data.InkLimits, operation_id="destinations_limits", parameters=[CHANGES]
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """The darkest neutral print and the gamut's volume under the ink rules."""
+        destination = own_destination(request, pk)
+        return Response(ink_figures.ink_limits(destination, recipe_of(request, destination)))
+
+
+class Against(APIView):
+    @extend_schema(
+        responses=data.Comparison,
+        operation_id="destinations_against",
+        parameters=[OpenApiParameter("other", int, required=True)],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """How far the prints of two destinations of one's jobs differ."""
+        one = own_destination(request, pk)
+        other = own_destination(request, int(number(request, "other", 0, 0, 2**31)))
+        return Response(
+            figures.compare_results(
+                one, parse_recipe(one.recipe), other, parse_recipe(other.recipe)
+            )
+        )
+
+
+class Pointer(APIView):
+    @extend_schema(
+        responses=data.Readout,
+        operation_id="destinations_readout",
+        parameters=[OpenApiParameter("x", int), OpenApiParameter("y", int), CHANGES],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """All numbers at one pixel."""
+        destination = own_destination(request, pk)
+        x, y = (int(number(request, n, 0, -1e7, 1e7)) for n in ("x", "y"))
+        return Response(figures.readout(destination, recipe_of(request, destination), x, y))

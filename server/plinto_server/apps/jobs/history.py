@@ -1,0 +1,80 @@
+"""The states of a recipe in words, for choosing two of them to compare."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from plinto_server.apps.jobs.models import Destination
+
+_INTENTS = {
+    "perceptual": "perceptual",
+    "relative": "relative colorimetric",
+    "saturation": "saturation",
+    "absolute": "absolute colorimetric",
+}
+_NAMES = {
+    "source": "source profile",
+    "working": "conversion on arrival",
+    "vivid": "more vivid",
+    "corrections": "corrections",
+    "before": "colour table before",
+    "after": "colour table after",
+    "plates": "plates",
+    "delivery": "delivery",
+}
+
+
+def states_of(destination: Destination) -> list[dict[str, Any]]:
+    """Every kept state: its position, what changed into it, and whether it is the present one."""
+    found = []
+    before: dict[str, Any] | None = None
+    for position, recipe in enumerate(destination.history):
+        found.append(
+            {
+                "position": position,
+                "label": "start" if before is None else described(before, recipe),
+                "current": position == destination.position,
+            }
+        )
+        before = recipe
+    return found
+
+
+def described(before: dict[str, Any], after: dict[str, Any]) -> str:
+    """What differs between two recipes, in a few words."""
+    changed = [key for key in after if after[key] != before.get(key)]
+    words = [_words(key, before, after) for key in changed]
+    return ", ".join(words) or "no change"
+
+
+def _words(key: str, before: dict[str, Any], after: dict[str, Any]) -> str:
+    value = after[key]
+    if key == "intent":
+        return _INTENTS[value]
+    if key == "bpc":
+        return "BPC on" if value else "BPC off"
+    if key == "ink_rules":
+        return _ink_rules(before.get("ink_rules"), value)
+    if key == "delivery":
+        old = before.get("delivery", {})
+        parts = [n.replace("_", " ") for n in value if value[n] != old.get(n)]
+        return f"delivery: {', '.join(parts)}"
+    return _NAMES.get(key, key)
+
+
+def _ink_rules(before: dict[str, Any] | None, after: dict[str, Any] | None) -> str:
+    if after is None:
+        return "ink rules of the profile"
+    if before is None:
+        return f"own ink rules, TAC {after['tac']:g} %"
+    if after["tac"] != before["tac"]:
+        return f"TAC {after['tac']:g} %"
+    new, old = after.get("black") or {}, before.get("black") or {}
+    parts = [f"black {n} {_shown(v)}" for n, v in new.items() if v != old.get(n)]
+    if parts:
+        return ", ".join(parts)
+    return "ink limits" if after["limits"] != before["limits"] else "black protection"
+
+
+def _shown(value: Any) -> str:
+    return f"{value:g}" if isinstance(value, int | float) else str(value)

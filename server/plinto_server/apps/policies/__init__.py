@@ -1,0 +1,1 @@
+"""Output policies, the documents they run on, and their runs."""

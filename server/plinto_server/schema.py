@@ -1,0 +1,67 @@
+"""The core's pydantic models as components of the API's description."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.drainage import set_override
+from drf_spectacular.extensions import OpenApiSerializerExtension
+from drf_spectacular.openapi import AutoSchema
+from drf_spectacular.plumbing import ResolvedComponent
+from pydantic import BaseModel
+
+
+class PydanticExtension(OpenApiSerializerExtension):
+    """Describes a pydantic model by its own JSON schema, its parts as components too."""
+
+    target_class = "pydantic.BaseModel"
+    match_subclasses = True
+    priority = 1
+    """Above the one the library ships, which keeps titles and makes what has defaults optional."""
+    target: type[BaseModel]
+
+    def get_name(self, auto_schema: AutoSchema, direction: str) -> str:
+        # Parts registered below carry the same name; they are the same model.
+        set_override(self.target, "suppress_collision_warning", True)
+        return self.target.__name__
+
+    def map_serializer(self, auto_schema: AutoSchema, direction: str) -> dict[str, Any]:
+        schema = self.target.model_json_schema(
+            ref_template="#/components/schemas/{model}", mode="serialization"
+        )
+        for name, part in schema.pop("$defs", {}).items():
+            auto_schema.registry.register_on_missing(
+                ResolvedComponent(
+                    name=name,
+                    type=ResolvedComponent.SCHEMA,
+                    object=name,
+                    schema=_plain(part),
+                )
+            )
+        return _plain(schema)
+
+
+def _plain(schema: dict[str, Any]) -> dict[str, Any]:
+    """Without titles and defaults; what the core writes always holds every property."""
+    out: dict[str, Any] = {}
+    for key, value in schema.items():
+        if key in ("title", "default") and not isinstance(value, dict):
+            continue
+        if key == "default" and "properties" not in schema:
+            continue
+        if key == "prefixItems":
+            # The client's types know no tuples; their length stands beside them.
+            out["items"] = _walk(value[0])
+            continue
+        out[key] = _walk(value)
+    if "properties" in schema:
+        out["required"] = list(schema["properties"])
+    return out
+
+
+def _walk(value: Any) -> Any:
+    if isinstance(value, dict):
+        return _plain(value)
+    if isinstance(value, list):
+        return [_walk(v) for v in value]
+    return value

@@ -1,0 +1,147 @@
+"""Policies: templates, versions, documents, dry and real runs through the worker's code."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pikepdf
+import pytest
+from PIL import Image
+
+from plinto_core.demo.atlas import star_atlas
+from plinto_server.apps.policies.models import PolicyRun
+from plinto_server.apps.policies.services import do_run
+from plinto_server.apps.queue.running import sweep, work
+
+
+@pytest.fixture
+def atlas(client, tmp_path) -> dict:
+    star_atlas(tmp_path / "atlas.pdf")
+    return take(client, (tmp_path / "atlas.pdf").read_bytes()).json()
+
+
+def take(client, data: bytes, name: str = "atlas.pdf"):
+    file = io.BytesIO(data)
+    file.name = name
+    return client.post("/api/documents", {"file": file}, format="multipart")
+
+
+@pytest.fixture
+def policy(client, conditions) -> dict:
+    query = {"condition": conditions[0].pk}
+    made = client.get("/api/policies/templates/strict-press", query).json()
+    return client.post("/api/policies", made, format="json").json()
+
+
+def run(client, document: dict, policy: dict, *, dry: bool) -> dict:
+    body = {"document": document["id"], "policy": policy, "dry": dry}
+    started = client.post("/api/policy-runs", body, format="json")
+    assert started.status_code == 201, started.content
+    work(PolicyRun, started.json()["id"], do_run, suffix="pdf")
+    return client.get(f"/api/policy-runs/{started.json()['id']}").json()
+
+
+def test_templates_are_for_a_condition(client, conditions, policy) -> None:
+    assert policy["name"] == "Strict press, Sheetfed coated"
+    assert policy["policy"]["destination"] == conditions[0].profile.sha256
+    assert policy["policy"]["tac"] == 320
+    answer = client.get("/api/policies/templates/nothing", {"condition": conditions[0].pk})
+    assert answer.status_code == 400
+
+
+def test_every_change_is_a_version(client, policy) -> None:
+    changed = {**policy["policy"], "tac": 300}
+    first = client.put(f"/api/policies/{policy['id']}", changed, format="json").json()
+    again = client.put(f"/api/policies/{policy['id']}", changed, format="json").json()
+    assert (policy["version"], first["version"], again["version"]) == (1, 2, 2)
+    bad = {**changed, "destination": "f" * 64}
+    assert client.put(f"/api/policies/{policy['id']}", bad, format="json").status_code == 400
+    assert client.delete(f"/api/policies/{policy['id']}").status_code == 204
+
+
+def test_a_dry_run_lists_everything_and_writes_nothing(client, atlas, policy) -> None:
+    done = run(client, atlas, policy["policy"], dry=True)
+    assert done["state"] == "done"
+    report = done["report"]
+    assert report["stops"] == 2
+    assert sum(f["count"] for f in report["flow"]) > 100
+    assert {o["kind"] for o in report["objects"]} >= {"image", "text", "vector", "shading"}
+    assert report["not_handled"] == []
+    assert client.get(f"/api/policy-runs/{done['id']}/file").status_code == 409
+    assert ["Spot colours", "Ternholm Red"] in report["summary"]
+    data = client.get(f"/api/policy-runs/{done['id']}/report.json").json()
+    assert data["stops"] == 2
+    pages = client.get(f"/api/policy-runs/{done['id']}/report.pdf").content
+    assert pages.startswith(b"%PDF")
+
+
+def test_a_stop_fails_the_run_and_names_page_and_object(client, atlas, policy) -> None:
+    done = run(client, atlas, policy["policy"], dry=False)
+    assert done["state"] == "failed"
+    assert "Page 4" in done["error"]
+    assert "Ternholm Red" in done["error"]
+
+
+def test_a_real_run_gives_a_document(client, atlas, policy) -> None:
+    rules = [{"space": "spot", "action": "convert"}, *policy["policy"]["rules"][1:]]
+    done = run(client, atlas, {**policy["policy"], "rules": rules}, dry=False)
+    assert done["state"] == "done"
+    assert done["file_name"] == "atlas_strict-press-sheetfed-coated.pdf"
+    data = b"".join(client.get(f"/api/policy-runs/{done['id']}/file").streaming_content)
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        assert len(pdf.pages) == 6
+        assert "/OutputIntents" in pdf.Root
+    assert done["report"]["size_after"] == len(data)
+
+
+def test_pages_are_shown(client, atlas) -> None:
+    answer = client.get(f"/api/documents/{atlas['id']}/pages/2.png", {"edge": 400})
+    assert max(Image.open(io.BytesIO(answer.content)).size) == 400
+    assert answer["X-Page-Size"] == "595.00 842.00"
+    assert client.get(f"/api/documents/{atlas['id']}/pages/99.png").status_code == 400
+
+
+def test_a_page_as_meant_and_as_printed(client, atlas, policy) -> None:
+    done = run(client, atlas, policy["policy"], dry=True)
+    shown = []
+    for side in ("meant", "printed"):
+        answer = client.get(
+            f"/api/policy-runs/{done['id']}/pages/3.png", {"side": side, "edge": 300}
+        )
+        assert answer.status_code == 200
+        shown.append(np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGB")).astype(int))
+    assert np.ptp(shown[1], axis=2).max() < np.ptp(shown[0], axis=2).max()
+    stopped = client.get(f"/api/policy-runs/{done['id']}/pages/4.png", {"side": "printed"})
+    assert stopped.status_code == 400
+    assert "Ternholm Red" in stopped.json()["title"]
+
+
+@pytest.mark.parametrize("data", [b"", b"%PDF-1.4 broken", b"\x89PNG"])
+def test_what_is_no_document_is_refused(client, data) -> None:
+    assert take(client, data).status_code == 400
+    assert client.get("/api/documents").json() == []
+
+
+def test_a_lost_run_waits_again(client, atlas, policy) -> None:
+    body = {"document": atlas["id"], "policy": policy["policy"], "dry": True}
+    pk = client.post("/api/policy-runs", body, format="json").json()["id"]
+    PolicyRun.objects.filter(pk=pk).update(
+        state="running", heartbeat="2020-01-01T00:00:00Z", attempts=1
+    )
+    assert sweep() == 1
+    assert client.get(f"/api/policy-runs/{pk}").json()["state"] == "waiting"
+    assert client.post(f"/api/policy-runs/{pk}/cancel").json()["state"] == "cancelled"
+    assert client.post(f"/api/policy-runs/{pk}/cancel").status_code == 409
+
+
+def test_nobody_reaches_anothers(client, atlas, policy, django_user_model) -> None:
+    from rest_framework.test import APIClient
+
+    other = APIClient()
+    other.force_authenticate(django_user_model.objects.create_user("bo"))
+    assert other.get("/api/documents").json() == []
+    body = {"document": atlas["id"], "policy": policy["policy"], "dry": True}
+    assert other.post("/api/policy-runs", body, format="json").status_code == 404
+    assert other.get(f"/api/documents/{atlas['id']}/pages/1.png").status_code == 404
+    assert other.delete(f"/api/policies/{policy['id']}").status_code == 404
