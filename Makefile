@@ -57,6 +57,7 @@ format: .venv/.ready
 benchmark: .venv/.ready
 	$(BIN)/python benchmarks/pixels.py
 	$(BIN)/python benchmarks/preview.py
+	$(BIN)/python benchmarks/delivery.py
 
 clean:
 	rm -rf .venv web/node_modules web/dist var

@@ -9,9 +9,14 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from pathlib import Path
 
+import numpy as np
 import pytest
+import tifffile
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from plinto_core.transform.working_spaces import standard_profile
 
 expect.set_options(timeout=25_000)
 CHROMIUM = "/usr/bin/chromium"
@@ -76,3 +81,17 @@ def screen(chromium: Browser, address: str) -> Iterator[Page]:
     yield page
     context.close()
     assert errors == []
+
+
+@pytest.fixture
+def picture(tmp_path: Path) -> Path:
+    """160 × 120, 16 bit, opRGB, with vivid corners and a dark middle."""
+    y, x = np.mgrid[0:120, 0:160]
+    shade = np.clip(np.hypot(x - 80, y - 60) / 60, 0.0, 1)[..., None]
+    rgb = np.stack([x / 159, y / 119, 1 - x / 159], axis=-1) * shade
+    path = tmp_path / "plume_test.tif"
+    tifffile.imwrite(
+        path, np.round(rgb * 65535).astype(np.uint16), photometric="rgb",
+        iccprofile=standard_profile("oprgb").data, resolution=(254, 254),
+    )  # fmt: skip
+    return path

@@ -6,72 +6,16 @@ import json
 from pathlib import Path
 
 import numpy as np
-import pytest
 import tifffile
 from playwright.sync_api import Page, expect
 
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.icc import Profile
 from plinto_core.recipes import parse_recipe
-from plinto_core.recipes.run import route_for
+from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.working_spaces import standard_profile
-
-
-@pytest.fixture
-def picture(tmp_path: Path) -> Path:
-    """160 × 120, 16 bit, opRGB, with vivid corners and a dark middle."""
-    y, x = np.mgrid[0:120, 0:160]
-    shade = np.clip(np.hypot(x - 80, y - 60) / 60, 0.0, 1)[..., None]
-    rgb = np.stack([x / 159, y / 119, 1 - x / 159], axis=-1) * shade
-    path = tmp_path / "plume_test.tif"
-    tifffile.imwrite(
-        path, np.round(rgb * 65535).astype(np.uint16), photometric="rgb",
-        iccprofile=standard_profile("oprgb").data, resolution=(254, 254),
-    )  # fmt: skip
-    return path
-
-
-def settled(page: Page) -> None:
-    """Wait until every pane shows the picture it last asked for."""
-    expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0)
-    page.wait_for_load_state("networkidle")
-
-
-def region(url: str) -> str:
-    return url.split("&x=")[1].split("&columns")[0]
-
-
-def regions_agree(page: Page, before: str) -> None:
-    """Wait until every pane shows one and the same region, another than before."""
-    for _ in range(100):
-        found = {
-            region(i.get_attribute("src") or "") for i in page.locator("[data-pane] img").all()
-        }
-        if len(found) == 1 and before not in found:
-            return
-        page.wait_for_timeout(200)
-    raise AssertionError(f"the panes show different regions: {found}")
-
-
-def start_job(page: Page, picture: Path, *conditions: str) -> None:
-    page.get_by_label("Artwork file").set_input_files(picture)
-    for name in conditions:
-        page.get_by_role("checkbox", name=name).check()
-    page.get_by_role("button", name="Start the job").click()
-    page.get_by_role("heading", name="Plume test").wait_for()
-
-
-def shown(page: Page, pane: str = "proof") -> str:
-    return page.locator(f'[data-pane="{pane}"] img').last.get_attribute("src") or ""
-
-
-def fetched(page: Page, url: str) -> bytes:
-    return page.request.get(url).body()
-
-
-def stage(page: Page, name: str) -> None:
-    page.get_by_label("Stages").get_by_role("button", name=name).first.click()
+from steps import fetched, layout, region, regions_agree, settled, shown, stage, start_job
 
 
 def test_from_import_to_a_checked_file(screen: Page, picture: Path, tmp_path: Path) -> None:
@@ -235,12 +179,6 @@ def test_panes_move_together(screen: Page) -> None:
     screen.keyboard.press("w")
     regions_agree(screen, near)
     assert region(shown(screen)) == whole
-
-
-def layout(page: Page, name: str) -> None:
-    page.get_by_role("button", name="View, ").click()
-    page.get_by_role("menuitem", name=name).click()
-    settled(page)
 
 
 def test_four_intents_and_all_conditions_at_once(screen: Page) -> None:

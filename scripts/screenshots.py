@@ -1,4 +1,4 @@
-"""Take the README's pictures from a running demo: python scripts/screenshots.py [ADDRESS]"""
+"""Take the README's pictures from a fresh, running demo: python scripts/screenshots.py [ADDRESS]"""
 
 from __future__ import annotations
 
@@ -8,54 +8,150 @@ from pathlib import Path
 from playwright.sync_api import Page, expect, sync_playwright
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
-STAGES = ("artwork", "source", "press-view", "inks", "deliver")
 
 
-def settle(page: Page) -> None:
-    expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0)
+def settle(page: Page, *, readout: bool = True) -> None:
+    expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0, timeout=30_000)
     page.wait_for_load_state("networkidle")
-    box = page.locator('[data-pane="proof"]').bounding_box()
+    if readout:
+        box = page.locator("[data-pane]").last.bounding_box()
+        assert box
+        page.mouse.move(box["x"] + box["width"] * 0.42, box["y"] + box["height"] * 0.5)
+        expect(page.get_by_label("Readout")).to_contain_text("ΔE00")
+    page.wait_for_timeout(900)
+
+
+def shoot(page: Page, name: str) -> None:
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def view(page: Page, name: str) -> None:
+    page.get_by_role("button", name="View, ").click()
+    page.get_by_role("menuitem", name=name).click()
+
+
+def open_job(page: Page, name: str) -> None:
+    page.get_by_role("link", name="Jobs", exact=True).click()
+    page.get_by_label(f"Open {name}").click()
+    page.get_by_test_id("proof-caption").wait_for()
+
+
+def first_stages(page: Page) -> None:
+    open_job(page, "Aurora curtain")
+    for number, name in enumerate(("artwork", "source", "press-view"), 1):
+        page.keyboard.press(str(number))
+        if name == "press-view":
+            expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
+        settle(page)
+        shoot(page, name)
+
+
+def corrections(page: Page) -> None:
+    open_job(page, "Observers’ card")
+    page.get_by_role("button", name="Corrections").click()
+    page.get_by_role("button", name="Add a correction").click()
+    page.get_by_role("button", name="Polygon…").click()
+    box = page.locator('[data-pane="original"] img').bounding_box()
     assert box
-    page.mouse.move(box["x"] + box["width"] * 0.42, box["y"] + box["height"] * 0.5)
-    expect(page.get_by_label("Readout")).to_contain_text("ΔE00")
-    page.wait_for_timeout(700)
+    for x, y in ((0.27, 0.2), (0.5, 0.2), (0.52, 0.86), (0.25, 0.86)):
+        page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+    page.locator('[data-pane="original"]').focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Stages")).to_contain_text("in a region")
+    slider = page.get_by_role("slider", name="Lightness", exact=True)
+    slider.focus()
+    for _ in range(3):
+        slider.press("PageUp")
+    curve = page.get_by_role("group", name="Master curve")
+    curve.scroll_into_view_if_needed()
+    box = curve.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 0.55 * box["width"], box["y"] + 0.36 * box["height"])
+    page.get_by_role("group", name="Correction 1").scroll_into_view_if_needed()
+    settle(page)
+    shoot(page, "corrections")
+    view(page, "Two states of the recipe")
+    view(page, "Split, with a line to move")
+    settle(page)
+    shoot(page, "states")
+
+
+def inks(page: Page) -> None:
+    open_job(page, "Aurora curtain")
+    page.keyboard.press("4")
+    page.get_by_label("Own ink rules").check()
+    expect(page.get_by_test_id("tac-highest")).to_be_visible()
+    settle(page)
+    shoot(page, "inks")
+    page.get_by_role("button", name="Plate C").click()
+    page.get_by_role("button", name="Plates after separation").click()
+    page.get_by_role("button", name="Ink use and cost").click()
+    page.get_by_label("Curve of plate K").last.scroll_into_view_if_needed()
+    page.get_by_test_id("ink-use").scroll_into_view_if_needed()
+    settle(page)
+    shoot(page, "plates")
+    page.get_by_role("button", name="Plate C").click()
+
+
+def retarget(page: Page) -> None:
+    page.get_by_role("button", name="+ Condition").click()
+    page.get_by_role("menuitem", name="Cotton four-screen").first.click()
+    expect(page.get_by_role("region", name="Taken over")).to_be_visible()
+    expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
+    settle(page)
+    shoot(page, "retarget")
+
+
+def deliver(page: Page) -> None:
+    open_job(page, "Moon phases")
+    page.keyboard.press("5")
+    page.get_by_role("button", name="Deliver", exact=True).last.click()
+    row = page.get_by_label("Deliveries").get_by_role("listitem").first
+    expect(row).to_have_attribute("data-state", "done", timeout=90_000)
+    settle(page)
+    shoot(page, "deliver")
+    open_job(page, "Comet bag")
+    page.keyboard.press("5")
+    page.get_by_label("One-bit films").check()
+    settle(page)
+    shoot(page, "films")
+
+
+def house_rules(page: Page) -> None:
+    page.get_by_role("link", name="House rules").click()
+    page.get_by_role("button", name="New set").click()
+    expect(page.get_by_text("This set is in force.")).to_be_visible()
+    shoot(page, "house-rules")
+
+
+def policies(page: Page) -> None:
+    page.get_by_role("link", name="Policies").click()
+    page.get_by_label("Policies", exact=True).get_by_role("button", name="Strict press").click()
+    expect(page.get_by_role("group", name="Flow")).to_contain_text("Stopped", timeout=60_000)
+    page.get_by_role("table", name="Objects").get_by_role("row").nth(9).click()
+    expect(page.get_by_test_id("object-mark")).to_have_count(2, timeout=20_000)
+    page.wait_for_timeout(500)
+    shoot(page, "policies")
+    page.get_by_role("button", name="Rules and settings").click()
+    page.wait_for_timeout(300)
+    shoot(page, "policy-rules")
 
 
 def main(address: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox"]
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
         )
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         page.get_by_role("button", name="Enter the demo").wait_for()
-        page.screenshot(path=FOLDER / "sign-in.png")
+        shoot(page, "sign-in")
         page.get_by_role("button", name="Enter the demo").click()
         page.get_by_role("heading", name="Aurora curtain").wait_for()
         page.wait_for_load_state("networkidle")
-        page.screenshot(path=FOLDER / "jobs.png")
-        page.get_by_label("Open Aurora curtain").click()
-        page.get_by_test_id("proof-caption").wait_for()
-        for number, name in enumerate(STAGES, 1):
-            page.keyboard.press(str(number))
-            if name == "inks":
-                rules = page.get_by_label("Own ink rules")
-                rules.check()
-                expect(page.get_by_test_id("tac-highest")).to_be_visible()
-            if name == "press-view":
-                expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
-            if (
-                name == "deliver"
-                and page.get_by_label("Deliveries").get_by_role("listitem").count() == 0
-            ):
-                page.get_by_role("button", name="Deliver", exact=True).last.click()
-                row = page.get_by_label("Deliveries").get_by_role("listitem").first
-                expect(row).to_have_attribute("data-state", "done", timeout=60_000)
-            settle(page)
-            page.screenshot(path=FOLDER / f"{name}.png")
-        page.keyboard.press("4")
-        page.get_by_label("Own ink rules").uncheck()
-        page.wait_for_load_state("networkidle")
+        shoot(page, "jobs")
+        for part in (first_stages, corrections, inks, retarget, deliver, house_rules, policies):
+            part(page)
         browser.close()
 
 

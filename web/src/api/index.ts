@@ -1,2 +1,3 @@
 export { api, ask, ProblemError, type Problem } from "./client";
 export type * from "./types";
+export { pairsOf } from "./pairs";

@@ -1,4 +1,4 @@
-import { Box, ButtonBase, Menu, MenuItem } from "@mui/material";
+import { Box, ButtonBase, ListSubheader, Menu, MenuItem } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -28,6 +28,15 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
       void navigate(`/jobs/${job.id}/${made.id}/press-view`);
     },
   });
+  const retarget = useMutation({
+    mutationFn: (condition: number) =>
+      ask(api.POST("/api/destinations/{id}/retarget", { params: { path: { id: chosen ?? 0 } }, body: { condition } })),
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["jobs", job.id] });
+      void navigate(`/jobs/${job.id}/${made.id}/press-view`);
+    },
+  });
+  const current = job.destinations.find((d) => d.id === chosen);
   const tab = { px: 1.5, height: 30, fontSize: 12.5, fontWeight: 600, borderLeft: 1, borderColor: "divider", whiteSpace: "nowrap" };
   return (
     <Box component="nav" aria-label="Conditions of this job" sx={{ display: "flex", border: 1, borderColor: "divider", flex: "none", "& > :first-of-type": { borderLeft: 0 } }}>
@@ -44,6 +53,9 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
         <ButtonBase sx={{ ...tab, color: "text.secondary" }} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>+ Condition</ButtonBase>
       )}
       <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)}>
+        {current && <ListSubheader>Take the recipe of {current.condition.name} to</ListSubheader>}
+        {current && free.map((c) => <MenuItem key={`r${c.id}`} onClick={() => { setAnchor(null); retarget.mutate(c.id); }}>{c.name}</MenuItem>)}
+        <ListSubheader>Begin anew for</ListSubheader>
         {free.map((c) => <MenuItem key={c.id} onClick={() => { setAnchor(null); add.mutate(c.id); }}>{c.name}</MenuItem>)}
       </Menu>
     </Box>

@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { Link } from "react-router";
 
 import type { Destination, Job } from "../api";
-import { INTENT_NAMES, artworkLine } from "../stages/wording";
+import { INTENT_NAMES, artworkLine, hasInks } from "../stages/wording";
 
 function DestinationCard({ job, destination }: { job: Job; destination: Destination }) {
   const { facts, recipe, condition } = destination;
@@ -22,7 +22,7 @@ function DestinationCard({ job, destination }: { job: Job; destination: Destinat
         <>
           <span>out of gamut</span><Box component="span" sx={{ textAlign: "right" }}>{facts.intent.out_of_gamut.toFixed(1)} %</Box>
           <span>mean ΔE00</span><Box component="span" sx={{ textAlign: "right" }}>{facts.intent.de00_mean.toFixed(1)}</Box>
-          <span>highest TAC</span><Box component="span" sx={{ textAlign: "right" }}>{facts.tac_max?.toFixed(0)} of {facts.tac_rule?.toFixed(0)} %</Box>
+          {hasInks(condition) && <><span>highest TAC</span><Box component="span" sx={{ textAlign: "right" }}>{facts.tac_max?.toFixed(0)} of {facts.tac_rule?.toFixed(0)} %</Box></>}
         </>
       ) : (
         <Box component="span" sx={{ gridColumn: "1 / -1", color: "text.secondary" }}>measured when opened</Box>

@@ -20,8 +20,7 @@ export function JobsPage() {
   };
   return (
     <Shell
-      title="Jobs"
-      detail={jobs.data ? `${jobs.data.length}` : ""}
+      detail={jobs.data ? `${jobs.data.length} ${jobs.data.length === 1 ? "job" : "jobs"}` : ""}
       actions={<Button variant="contained" onClick={() => input.current?.click()}>Import artwork…</Button>}
     >
       <Box
@@ -31,7 +30,7 @@ export function JobsPage() {
         onDrop={drop}
       >
         <input
-          ref={input} type="file" hidden accept=".tif,.tiff,.png,.jpg,.jpeg" aria-label="Artwork file"
+          ref={input} type="file" hidden accept=".tif,.tiff,.png,.jpg,.jpeg,.psd,.psb" aria-label="Artwork file"
           onChange={(e) => { setFile(e.target.files?.[0] ?? null); e.target.value = ""; }}
         />
         {file && <NewJobPanel key={file.name + file.lastModified} file={file} onClose={() => setFile(null)} />}
@@ -40,7 +39,7 @@ export function JobsPage() {
         {jobs.data?.length === 0 && !file && (
           <Box sx={{ p: 8, textAlign: "center" }}>
             <Typography variant="h1" sx={{ mb: 1 }}>No jobs yet</Typography>
-            <Typography sx={{ mb: 2 }}>Drop a TIFF, PNG or JPEG here. It is kept as it is; everything else is a recipe.</Typography>
+            <Typography sx={{ mb: 2 }}>Drop a TIFF, PNG, JPEG or PSD here. It is kept as it is; everything else is a recipe.</Typography>
             <Button onClick={() => input.current?.click()}>Choose a file…</Button>
           </Box>
         )}
@@ -48,7 +47,7 @@ export function JobsPage() {
           {jobs.data?.map((job) => <JobRow key={job.id} job={job} />)}
         </Box>
         {Boolean(jobs.data?.length) && (
-          <Typography sx={{ p: 2 }} color="text.secondary">Drop a TIFF, PNG or JPEG anywhere on this page to start a job.</Typography>
+          <Typography sx={{ p: 2 }} color="text.secondary">Drop a TIFF, PNG, JPEG or PSD anywhere on this page to start a job.</Typography>
         )}
       </Box>
     </Shell>

@@ -5,7 +5,8 @@ import { useNavigate } from "react-router";
 
 import { api, ask } from "../api";
 import { Notice, Sentence } from "../shell";
-import { artworkLine } from "../stages/wording";
+import { Findings } from "../stages/Findings";
+import { artworkLine, hasInks } from "../stages/wording";
 import { conditionsQuery } from "./queries";
 import { uploadArtwork } from "./upload";
 
@@ -35,7 +36,7 @@ export function NewJobPanel({ file, onClose }: { file: File; onClose: () => void
     <Box component="section" aria-label="New job" sx={{ m: 2, p: 2, border: 2, borderColor: "text.primary", bgcolor: "background.paper" }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
         <Typography component="h2" sx={{ fontSize: 15, fontWeight: 700 }}>{artwork?.name ?? file.name}</Typography>
-        <Typography color="text.secondary">{(file.size / 1e6).toFixed(1)} MB</Typography>
+        <Typography color="text.secondary">{file.size < 1e5 ? `${Math.ceil(file.size / 1e3)} kB` : `${(file.size / 1e6).toFixed(1)} MB`}</Typography>
         <Box sx={{ flex: 1 }} />
         <Button onClick={onClose}>Close</Button>
       </Box>
@@ -53,7 +54,8 @@ export function NewJobPanel({ file, onClose }: { file: File; onClose: () => void
           </Box>
           <Box sx={{ maxWidth: 330 }}>
             {artworkLine(artwork).map((line) => <Typography key={line}>{line}</Typography>)}
-            {!artwork.facts.profile && <Sentence>No profile is embedded, so the numbers have no defined colours. The house default stands in; the stage Source lets you choose.</Sentence>}
+            <Findings findings={artwork.facts.findings ?? []} />
+            {!artwork.facts.profile && <Sentence>No profile is embedded, so the numbers have no defined colours. The house rules say what stands in; the stage Source lets you choose.</Sentence>}
           </Box>
           <Box sx={{ minWidth: 300 }}>
             <Typography variant="h2">Where does it go?</Typography>
@@ -62,7 +64,7 @@ export function NewJobPanel({ file, onClose }: { file: File; onClose: () => void
                 <FormControlLabel
                   key={c.id} sx={{ height: 28 }}
                   control={<Checkbox size="small" checked={ticked.includes(c.id)} onChange={(e) => setTicked(e.target.checked ? [...ticked, c.id] : ticked.filter((t) => t !== c.id))} />}
-                  label={<Typography>{c.name} <Box component="span" sx={{ color: "text.secondary" }}>TAC {c.ink_rules.tac} %</Box></Typography>}
+                  label={<Typography>{c.name} <Box component="span" sx={{ color: "text.secondary" }}>{hasInks(c) ? `TAC ${c.ink_rules.tac} %` : "takes RGB"}</Box></Typography>}
                 />
               ))}
             </Box>

@@ -1,13 +1,14 @@
 import { Box } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Destination, Intent, Job } from "../api";
 import { Notice } from "../shell";
 import { useCommands } from "../shell/useCommands";
 import { IntentStrip, InkStrip, StageRail } from "../stages";
-import { STAGES, type Stage } from "../stages/wording";
-import { ComparisonViewer, DEFAULT_LOOK, type Look, ReadoutStrip, usePointer } from "../viewer";
+import { hasInks, STAGES, type Stage } from "../stages/wording";
+import { pixelsOf } from "../stages/corrections/words";
+import { ComparisonViewer, DEFAULT_LOOK, type Look, type Overlay, ReadoutStrip, type Tool, ToolContext, usePointer } from "../viewer";
 import { useRecipe } from "./useRecipe";
 
 interface Props {
@@ -23,6 +24,8 @@ export function Workbench({ job, destination, stage }: Props) {
   const navigate = useNavigate();
   const control = useRecipe(job, destination);
   const [look, setLook] = useState<Look>(DEFAULT_LOOK);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [tool, setTool] = useState<Tool | null>(null);
   const [mark, setMark] = useState<[number, number] | null>(null);
   const pointer = usePointer(destination.id, control.colours);
   const open = (to: Stage) => void navigate(`/jobs/${job.id}/${destination.id}/${to}`);
@@ -39,16 +42,25 @@ export function Workbench({ job, destination, stage }: Props) {
     veil: () => setLook({ ...look, veilOn: !look.veilOn }),
     intent: () => control.commit({ intent: INTENTS[(INTENTS.indexOf(control.recipe.intent) + 1) % 4] ?? "perceptual" }),
   });
+  const tools = useMemo(() => ({ tool, start: setTool, stop: () => setTool(null) }), [tool]);
+  const { width, height } = job.artwork.facts;
+  const region = chosen === null || (stage !== "press-view" && stage !== "inks") ? null : control.recipe.corrections[chosen]?.region;
+  const overlay: Overlay = {
+    outline: region ? { corners: pixelsOf(region.corners, width, height) } : null,
+    points: job.points.map((p, i) => ({ x: p.x, y: p.y, label: p.name || String(i + 1) })),
+  };
   return (
+    <ToolContext value={tools}>
     <Box sx={{ display: "grid", gridTemplateColumns: "300px minmax(0, 1fr)", height: "100%" }}>
-      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={setLook} onMark={setMark} />
+      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={setLook} onMark={setMark} chosen={chosen} onChosen={setChosen} />
       <Box sx={{ display: "flex", flexDirection: "column", minWidth: 0, minHeight: 0, borderLeft: 1, borderColor: "divider" }}>
         {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
-        <ComparisonViewer job={job} destination={destination} control={control} look={look} pointer={pointer} mark={stage === "inks" ? mark : null} />
+        <ComparisonViewer job={job} destination={destination} control={control} look={look} pointer={pointer} mark={stage === "inks" ? mark : null} overlay={overlay} />
         {stage === "press-view" && <IntentStrip job={job} destination={destination} control={control} look={look} />}
-        {stage === "inks" && <InkStrip destination={destination} control={control} />}
+        {stage === "inks" && hasInks(destination.condition) && <InkStrip destination={destination} control={control} />}
         <ReadoutStrip pointer={pointer} destination={destination} />
       </Box>
     </Box>
+    </ToolContext>
   );
 }

@@ -21,3 +21,20 @@ export const profilesQuery = queryOptions({
   queryFn: () => ask(api.GET("/api/profiles")),
   staleTime: 30_000,
 });
+
+export const tablesQuery = queryOptions({
+  queryKey: ["tables"],
+  queryFn: () => ask(api.GET("/api/tables")),
+  staleTime: 30_000,
+});
+
+export const inkRulesQuery = queryOptions({
+  queryKey: ["ink-rules"],
+  queryFn: () => ask(api.GET("/api/ink-rules")),
+  staleTime: 30_000,
+});
+
+export const houseRulesQuery = queryOptions({
+  queryKey: ["house-rules"],
+  queryFn: () => ask(api.GET("/api/house-rules")),
+});

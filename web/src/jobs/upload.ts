@@ -1,18 +1,23 @@
-import { type Artwork, ProblemError } from "../api";
+import { type Artwork, type ColourTable, type PdfDocument, type Profile, ProblemError } from "../api";
 import { asProblem, csrfToken } from "../api/client";
 
+export const uploadArtwork = (file: File, onProgress: (share: number) => void) => send<Artwork>("/api/artwork", file, onProgress);
+export const uploadProfile = (file: File) => send<Profile>("/api/profiles", file);
+export const uploadDocument = (file: File, onProgress: (share: number) => void) => send<PdfDocument>("/api/documents", file, onProgress);
+export const uploadTable = (file: File) => send<ColourTable>("/api/tables", file);
+
 /** Send a file with progress 0..1; rejects with a ProblemError. */
-export function uploadArtwork(file: File, onProgress: (share: number) => void): Promise<Artwork> {
+function send<T>(address: string, file: File, onProgress: (share: number) => void = () => undefined): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", "/api/artwork");
+    request.open("POST", address);
     request.setRequestHeader("X-CSRFToken", csrfToken());
     request.responseType = "json";
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) onProgress(event.loaded / event.total);
     };
     request.onload = () => {
-      if (request.status === 201) resolve(request.response as Artwork);
+      if (request.status === 201) resolve(request.response as T);
       else reject(new ProblemError(asProblem(request.response, request.status)));
     };
     request.onerror = () => {

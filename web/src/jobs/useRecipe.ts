@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import { coloursOf } from "../viewer/layouts";
 import { api, ask, type Destination, type Job, type Recipe } from "../api";
 
-export type Changes = Partial<Pick<Recipe, "source" | "intent" | "bpc" | "ink_rules">> & {
+export type Changes = Partial<Omit<Recipe, "version" | "page" | "destination" | "delivery">> & {
   delivery?: Partial<Recipe["delivery"]>;
 };
 
@@ -12,6 +12,11 @@ export type Changes = Partial<Pick<Recipe, "source" | "intent" | "bpc" | "ink_ru
 export function useRecipe(job: Job, destination: Destination) {
   const client = useQueryClient();
   const [live, setLive] = useState<Changes>({});
+  // The cache tells its readers a moment later than this hook hears the answer: until then the
+  // answer itself is shown, or a key pressed in between would start from the old value.
+  const [settled, setSettled] = useState<Recipe>();
+  useEffect(() => setSettled(undefined), [destination.recipe]);
+  const saved = settled ?? destination.recipe;
   const put = useCallback(
     (changed: Destination) => {
       client.setQueryData<Job>(["jobs", job.id], (old) =>
@@ -23,7 +28,11 @@ export function useRecipe(job: Job, destination: Destination) {
   const path = { params: { path: { id: destination.id } } };
   const measure = useMutation({
     mutationFn: () => ask(api.POST("/api/destinations/{id}/facts", path)),
-    onSuccess: put,
+    // Figures may arrive after the recipe has moved on; they must not bring the old one back.
+    onSuccess: (measured) =>
+      client.setQueryData<Job>(["jobs", job.id], (old) =>
+        old && { ...old, destinations: old.destinations.map((d) => (d.id === measured.id && JSON.stringify(d.recipe) === JSON.stringify(measured.recipe) ? measured : d)) },
+      ),
   });
   // Only the newest change settles: an earlier answer must not undo on screen what came after it.
   const newest = useRef(0);
@@ -31,6 +40,7 @@ export function useRecipe(job: Job, destination: Destination) {
   const settle = (changed: Destination, number: number) => {
     if (number !== newest.current) return;
     put(changed);
+    setSettled(changed.recipe);
     setLive({});
     if (!changed.facts.intent) measure.mutate();
   };
@@ -51,8 +61,8 @@ export function useRecipe(job: Job, destination: Destination) {
     onSuccess: (changed, { number }) => settle(changed as Destination, number),
   });
   const recipe = useMemo<Recipe>(
-    () => ({ ...destination.recipe, ...live, delivery: { ...destination.recipe.delivery, ...live.delivery } }),
-    [destination.recipe, live],
+    () => ({ ...saved, ...live, delivery: { ...saved.delivery, ...live.delivery } }),
+    [saved, live],
   );
   const changes = Object.keys(live).length ? JSON.stringify(live) : "";
   const colours = coloursOf(recipe);

@@ -3,7 +3,7 @@ import { afterEach, expect, it } from "vitest";
 
 import { InkBars } from "./InkBars";
 import { INK_DASHES } from "./inks";
-import { NeutralPlot, spread } from "./NeutralPlot";
+import { InkRampPlot, spread } from "./InkRampPlot";
 
 afterEach(cleanup);
 
@@ -14,7 +14,7 @@ it("shows every ink with one decimal, also inks without a colour of their own", 
 
 it("draws one curve an ink and tells them apart without colour", () => {
   const { container } = render(
-    <NeutralPlot axis={{ lightness: [0, 50, 100], print_lightness: [8, 50, 100], inks: { C: [60, 30, 0], M: [50, 20, 0], Y: [50, 20, 0], K: [95, 10, 0] } }} />,
+    <InkRampPlot label="Greys" axis={{ print_chroma: [], lightness: [0, 50, 100], print_lightness: [8, 50, 100], inks: { C: [60, 30, 0], M: [50, 20, 0], Y: [50, 20, 0], K: [95, 10, 0] } }} />,
   );
   const lines = [...container.querySelectorAll("polyline")];
   expect(lines).toHaveLength(4);

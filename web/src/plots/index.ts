@@ -1,3 +1,6 @@
+export { CurveEditor } from "./CurveEditor";
+export { isStraight, STRAIGHT } from "./curve";
+export { Histogram } from "./Histogram";
 export { InkBars } from "./InkBars";
-export { NeutralPlot } from "./NeutralPlot";
+export { InkRampPlot } from "./InkRampPlot";
 export { INK_COLOURS, INK_DASHES, inkColour } from "./inks";

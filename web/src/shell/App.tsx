@@ -1,6 +1,8 @@
 import { Navigate, Route, Routes } from "react-router";
 
+import { HouseRulesPage } from "../house";
 import { JobPage, JobsPage } from "../jobs";
+import { PoliciesPage } from "../policies";
 import { SignIn, useSession } from "../session";
 import { Notice } from "./Notice";
 
@@ -13,6 +15,8 @@ export function App() {
   return (
     <Routes>
       <Route path="/" element={<JobsPage />} />
+      <Route path="/policies" element={<PoliciesPage />} />
+      <Route path="/house-rules" element={<HouseRulesPage />} />
       <Route path="/jobs/:jobId" element={<JobPage />} />
       <Route path="/jobs/:jobId/:destinationId/:stage" element={<JobPage />} />
       <Route path="*" element={<Navigate to="/" replace />} />

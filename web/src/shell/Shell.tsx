@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 
 import { AccountMenu } from "./AccountMenu";
 
@@ -9,6 +9,15 @@ interface Props {
   detail?: ReactNode;
   actions?: ReactNode;
   children: ReactNode;
+}
+
+function PageLink({ to, children }: { to: string; children: ReactNode }) {
+  const here = useLocation().pathname === to;
+  return (
+    <Box component={Link} to={to} aria-current={here ? "page" : undefined} sx={{ fontSize: 13, color: "text.primary", textDecoration: "none", fontWeight: here ? 700 : 450, whiteSpace: "nowrap", "&:hover": { textDecoration: "underline" } }}>
+      {children}
+    </Box>
+  );
 }
 
 /** The frame of every page: mark, title, what can be done, and the page itself. */
@@ -22,6 +31,11 @@ export function Shell({ title, detail, actions, children }: Props) {
         <Box component={Link} to="/" aria-label="All jobs" sx={{ display: "flex", alignItems: "center", gap: 0.9, color: "text.primary", textDecoration: "none" }}>
           <Box sx={{ width: 11, height: 11, border: "3px solid currentColor" }} />
           <Typography sx={{ fontSize: 17, fontWeight: 750, letterSpacing: "-0.01em" }}>Plinto</Typography>
+        </Box>
+        <Box component="nav" aria-label="Pages" sx={{ display: "flex", gap: 1.75 }}>
+          <PageLink to="/">Jobs</PageLink>
+          <PageLink to="/policies">Policies</PageLink>
+          <PageLink to="/house-rules">House rules</PageLink>
         </Box>
         <Typography component="h1" noWrap sx={{ fontSize: 13, minWidth: 0, flexShrink: 1 }}>
           <Box component="span" sx={{ fontWeight: 700 }}>{title}</Box>

@@ -18,6 +18,7 @@ export const SHORTCUTS = {
   actual: { key: "q", shown: "Q", label: "One picture pixel to one screen pixel" },
   undo: { key: "b", shown: "B", label: "Back: undo the last change of the recipe" },
   redo: { key: "n", shown: "N", label: "Redo it" },
+  stop: { key: "escape", shown: "Esc", label: "Stop a tool of the picture" },
   help: { key: "?", shown: "?", label: "This list" },
 } as const satisfies Record<string, Shortcut>;
 

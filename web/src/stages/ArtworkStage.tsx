@@ -1,11 +1,31 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Typography } from "@mui/material";
+import { useNavigate } from "react-router";
+
+import { api, ask } from "../api";
 import { Sentence } from "../shell";
-import { FactList } from "./controls";
+import { Choice, FactList } from "./controls";
+import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 
-/** What came in. */
+/** What came in, and what was noticed about it. */
 export function ArtworkStage({ job }: StageProps) {
-  const { facts, file_name, size } = job.artwork;
+  const { facts, file_name, size, page } = job.artwork;
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const open = useMutation({
+    mutationFn: async (wanted: number) => {
+      const artwork = await ask(api.POST("/api/artwork/{id}/page", { params: { path: { id: job.artwork.id } }, body: { page: wanted } }));
+      return ask(api.POST("/api/jobs", { body: { artwork: artwork.id, conditions: job.destinations.map((d) => d.condition.id) } }));
+    },
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["jobs"] });
+      void navigate(`/jobs/${made.id}/${made.destinations[0]?.id}/artwork`);
+    },
+  });
   const ppi = facts.resolution?.[0];
+  const share = facts.transparent_share ?? 0;
+  const pages = Object.fromEntries(Array.from({ length: Math.min(facts.pages, 200) }, (_, i) => [String(i), `Page ${i + 1}`]));
   return (
     <>
       <FactList
@@ -18,15 +38,19 @@ export function ArtworkStage({ job }: StageProps) {
           ["Resolution", ppi ? `${ppi.toFixed(0)} ppi` : "not stated"],
           ["Print size", facts.print_size_mm ? `${facts.print_size_mm.map((v) => v.toFixed(1)).join(" × ")} mm` : "unknown"],
           ["Profile", facts.profile ?? "none embedded"],
-          ["Transparency", facts.transparency ? "flattened" : "none"],
-          ...(facts.pages > 1 ? ([["Pages", `first of ${facts.pages}`]] as [string, string][]) : []),
+          ["Transparency", facts.transparency ? `${(share * 100).toFixed(1)} % of it, flattened` : "none"],
+          ...(facts.pages > 1 ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`]] as [string, string][]) : []),
         ]}
       />
-      <Sentence>
-        The file is kept as it came; everything from here on is a recipe.
-        {facts.transparency && " Its transparency is laid on the medium's white."}
-        {ppi !== undefined && ppi < 120 && ` At ${ppi.toFixed(0)} ppi single pixels may show in print.`}
-      </Sentence>
+      <Findings findings={facts.findings ?? []} />
+      {facts.pages > 1 && (
+        <>
+          <Choice label="Start a job with another page" value={String(page ?? 0)} options={pages} onChange={(p) => open.mutate(Number(p))} />
+          {open.isPending && <Typography role="status">Taking in the page…</Typography>}
+          {open.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{open.error.message}</Typography>}
+        </>
+      )}
+      <Sentence>The file is kept as it came; everything from here on is a recipe.</Sentence>
       {facts.profile_problem && <Sentence><b>{facts.profile_problem}</b></Sentence>}
     </>
   );

@@ -1,49 +1,102 @@
-import { Button, Link, MenuItem, Select, Typography } from "@mui/material";
+import { Box, Button, Link, MenuItem, Select, Typography } from "@mui/material";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
+import { api, ask } from "../api";
 import { Sentence } from "../shell";
-import { Toggle } from "./controls";
+import { ColourTables } from "./ColourTables";
+import { Dial, Section, Toggle } from "./controls";
+import { Compare } from "./deliver/Compare";
+import { FileName } from "./deliver/FileName";
+import { Films } from "./deliver/Films";
+import { Sizing } from "./deliver/Sizing";
+import { TicketSettings } from "./deliver/TicketSettings";
 import { Deliveries } from "./Deliveries";
+import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 import { useDeliveries } from "./useDeliveries";
+import { hasInks } from "./wording";
 
-const KINDS = [
-  { key: "TIFF-16", label: "TIFF, 16 bit per ink" },
-  { key: "TIFF-8", label: "TIFF, 8 bit per ink" },
-  { key: "JPEG-8", label: "JPEG, 8 bit per ink" },
-];
+const KINDS: Record<string, string> = {
+  "TIFF-16": "TIFF, 16 bit per ink",
+  "TIFF-8": "TIFF, 8 bit per ink",
+  "JPEG-8": "JPEG, 8 bit per ink",
+  "PDF-8": "PDF, 8 bit per ink",
+  "PDF-16": "PDF, 16 bit per ink",
+};
 
-/** Write the file: format, profile in or out, and the deliveries so far. */
-export function DeliverStage({ destination, control }: StageProps) {
+/** Write the file: format, size, films, ticket, a check before it goes, and the deliveries so far. */
+export function DeliverStage(props: StageProps) {
+  const { job, destination, control } = props;
+  const client = useQueryClient();
   const { delivery } = control.recipe;
   const { deliveries, start } = useDeliveries(destination.id);
   const set = (part: Partial<typeof delivery>) => control.commit({ delivery: part });
   const kind = (key: string) => {
     const [format, bits] = key.split("-");
-    set({ format: format as "TIFF" | "JPEG", bits: Number(bits) as 8 | 16 });
+    set({ format: format as typeof delivery.format, bits: Number(bits) as 8 | 16 });
   };
+  const check = useQuery({
+    queryKey: ["check", destination.id, JSON.stringify(destination), job.question, deliveries.data?.length],
+    queryFn: () => ask(api.GET("/api/destinations/{id}/check", { params: { path: { id: destination.id } } })),
+    placeholderData: keepPreviousData,
+  });
+  const all = useMutation({
+    mutationFn: () => ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["deliveries"] }),
+  });
+  const findings = check.data?.findings ?? [];
+  const stopped = findings.some((f) => f.level === "stop");
+  const kinds = delivery.films ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG")) : Object.keys(KINDS);
+  const error = start.error ?? all.error;
+  const rgb = destination.condition.profile.colour_space === "RGB";
   return (
     <>
       <Select fullWidth value={`${delivery.format}-${delivery.bits}`} inputProps={{ "aria-label": "Format" }} onChange={(e) => kind(e.target.value)}>
-        {KINDS.map((k) => <MenuItem key={k.key} value={k.key}>{k.label}</MenuItem>)}
+        {kinds.map((k) => <MenuItem key={k} value={k}>{delivery.films ? `${k.split("-")[0]} films` : rgb ? KINDS[k]?.replace("ink", "channel") : KINDS[k]}</MenuItem>)}
       </Select>
-      {delivery.format === "TIFF" && (
-        <Select fullWidth sx={{ mt: 0.75 }} value={delivery.compression} inputProps={{ "aria-label": "Compression" }} onChange={(e) => set({ compression: e.target.value as typeof delivery.compression })}>
-          <MenuItem value="deflate">Deflate, lossless</MenuItem>
-          <MenuItem value="lzw">LZW, lossless</MenuItem>
-          <MenuItem value="none">Not compressed</MenuItem>
-        </Select>
+      {delivery.format === "TIFF" && !delivery.films && (
+        <>
+          <Select fullWidth sx={{ mt: 0.75 }} value={delivery.compression} inputProps={{ "aria-label": "Compression" }} onChange={(e) => set({ compression: e.target.value as typeof delivery.compression })}>
+            <MenuItem value="deflate">Deflate, lossless</MenuItem>
+            <MenuItem value="lzw">LZW, lossless</MenuItem>
+            <MenuItem value="none">Not compressed</MenuItem>
+          </Select>
+          <Toggle label="In tiles" checked={delivery.tiles} onChange={(tiles) => set({ tiles })} help="256 × 256 pixel tiles in place of strips, for programs that look at parts of large pictures." />
+        </>
       )}
-      <Toggle label="Profile embedded" checked={delivery.embed} onChange={(embed) => set({ embed })} help="With the profile every receiver knows what the inks mean. Without it the numbers stand alone, as some printers' systems want." />
+      {delivery.format === "JPEG" && (
+        <Dial label="Quality" unit="" min={1} max={100} value={delivery.quality} help="100 is the largest file with the least loss." onLive={(quality) => control.preview({ delivery: { ...delivery, quality } })} onRest={(quality) => set({ quality })} />
+      )}
+      {!delivery.films && <Toggle label="Profile embedded" checked={delivery.embed} onChange={(embed) => set({ embed })} help="With the profile every receiver knows what the inks mean. Without it the numbers stand alone, as some printers' systems want." />}
       <Toggle label="Mirror" checked={delivery.mirror} onChange={(mirror) => set({ mirror })} help="Left and right exchanged, for transfer printing and back-printed film." />
       <Toggle label="Negative" checked={delivery.negative} onChange={(negative) => set({ negative })} help="Every tone value reversed, for film and plates that are copied negative." />
-      <Sentence>
-        {delivery.embed ? "The receiver sees the colours you see." : "Bare numbers: the receiver must know that they were made for this condition."}
-        {destination.condition.mirror && !delivery.mirror && " This condition is a transfer print; it usually wants a mirrored file."}
-      </Sentence>
-      <Button fullWidth variant="contained" disabled={start.isPending} onClick={() => start.mutate()}>Deliver</Button>
-      {start.error && <Typography role="alert" sx={{ mt: 1, fontWeight: 700 }}>{start.error.message}</Typography>}
-      <Deliveries deliveries={deliveries.data ?? []} destination={destination.id} />
-      <Link href={`/api/destinations/${destination.id}/recipe`} download color="inherit" sx={{ display: "inline-block", mt: 1 }}>Recipe as a file</Link>
+      {!delivery.films && (
+        <Sentence>
+          {delivery.embed ? "The receiver sees the colours you see." : "Bare numbers: the receiver must know that they were made for this condition."}
+        </Sentence>
+      )}
+      <Sizing {...props} />
+      {!rgb && <Films {...props} />}
+      {rgb && <ColourTables {...props} side="after" />}
+      <TicketSettings {...props} />
+      <FileName {...props} next={check.data?.file_name ?? ""} />
+      <Compare {...props} />
+      <Section title="Before it goes" fact={findings.length ? `${findings.length} to know` : "no surprises"} open>
+        <Findings findings={findings} none="Nothing here would surprise the receiver." />
+        {check.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{check.error.message}</Typography>}
+      </Section>
+      <Typography variant="body2" data-testid="next-file" sx={{ mb: 0.75, overflowWrap: "anywhere" }}>{check.data?.file_name}</Typography>
+      <Button fullWidth variant="contained" disabled={start.isPending || stopped} onClick={() => start.mutate()}>Deliver</Button>
+      {job.destinations.length > 1 && (
+        <Button fullWidth sx={{ mt: 0.75 }} disabled={all.isPending} onClick={() => all.mutate()}>Deliver all {job.destinations.length} conditions</Button>
+      )}
+      {error && <Typography role="alert" sx={{ mt: 1, fontWeight: 700 }}>{error.message}</Typography>}
+      {all.data && !error && <Typography role="status" sx={{ mt: 0.75 }}>{all.data.length} deliveries started; each is listed with its condition.</Typography>}
+      <Deliveries deliveries={deliveries.data ?? []} destination={destination.id} inks={hasInks(destination.condition)} />
+      <Box sx={{ display: "flex", gap: 1.5, mt: 1 }}>
+        <Link href={`/api/destinations/${destination.id}/recipe`} download color="inherit">Recipe as a file</Link>
+        <Link href={`/api/destinations/${destination.id}/package`} download color="inherit">With its profiles</Link>
+      </Box>
     </>
   );
 }

@@ -7,7 +7,7 @@ import { deliveriesKey } from "./useDeliveries";
 
 const WORDS = { waiting: "waiting for a worker", running: "converting", done: "done", failed: "failed", cancelled: "cancelled" };
 
-function DeliveryRow({ delivery, destination }: { delivery: Delivery; destination: number }) {
+function DeliveryRow({ delivery, destination, inks }: { delivery: Delivery; destination: number; inks: boolean }) {
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: deliveriesKey(destination) });
   const path = { params: { path: { id: delivery.id } } };
@@ -20,13 +20,14 @@ function DeliveryRow({ delivery, destination }: { delivery: Delivery; destinatio
       <Typography sx={{ fontWeight: 650, overflowWrap: "anywhere" }}>{delivery.file_name}</Typography>
       <Typography variant="body2" color="text.secondary">
         {WORDS[delivery.state]}
-        {delivery.state === "done" && `, ${((delivery.result_size ?? 0) / 1e6).toFixed(1)} MB, TAC ${delivery.tac_max?.toFixed(0)} %`}
+        {delivery.state === "done" && `, ${((delivery.result_size ?? 0) / 1e6).toFixed(1)} MB${inks ? `, TAC ${delivery.tac_max?.toFixed(0)} %` : ""}`}
         {left != null && `, about ${Math.max(1, Math.round(left))} s left`}
         {`; ${deliverFact(delivery.recipe)}`}
       </Typography>
       {delivery.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{delivery.error}</Typography>}
       {active && <LinearProgress variant="determinate" value={(delivery.progress ?? 0) * 100} aria-label="Progress" sx={{ my: 0.75 }} />}
       <Box sx={{ display: "flex", gap: 0.75, mt: 0.5 }}>
+        {delivery.state === "done" && <Button component="a" href={`/api/deliveries/${delivery.id}/ticket.pdf`} download={`ticket_${delivery.id}.pdf`}>Ticket</Button>}
         {delivery.state === "done" && <Button component="a" href={`/api/deliveries/${delivery.id}/file`} download={delivery.file_name}>Download</Button>}
         {active ? <Button onClick={() => cancel.mutate()}>Cancel</Button> : <Button onClick={() => again.mutate()}>Run again</Button>}
       </Box>
@@ -35,10 +36,10 @@ function DeliveryRow({ delivery, destination }: { delivery: Delivery; destinatio
 }
 
 /** Every delivery keeps its recipe and can be run again. */
-export function Deliveries({ deliveries, destination }: { deliveries: Delivery[]; destination: number }) {
+export function Deliveries({ deliveries, destination, inks }: { deliveries: Delivery[]; destination: number; inks: boolean }) {
   return (
     <Box component="ul" aria-label="Deliveries" sx={{ listStyle: "none", p: 0, m: 0, mt: 1.5 }}>
-      {deliveries.map((d) => <DeliveryRow key={d.id} delivery={d} destination={destination} />)}
+      {deliveries.map((d) => <DeliveryRow key={d.id} delivery={d} destination={destination} inks={inks} />)}
     </Box>
   );
 }

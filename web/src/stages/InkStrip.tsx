@@ -1,47 +1,55 @@
-import { Box, Typography } from "@mui/material";
+import { Box, ButtonBase, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
 import { api, ask, type Destination } from "../api";
 import type { RecipeControl } from "../jobs/useRecipe";
-import { InkBars, NeutralPlot } from "../plots";
-import { Explained } from "../shell";
+import { Histogram, InkBars, InkRampPlot } from "../plots";
+import { HUES, hueColour } from "./corrections/hueNames";
+import { useInkFigures } from "./inks/useInkFigures";
 
 interface Props {
   destination: Destination;
   control: RecipeControl;
 }
 
-/** The separation of the grey axis, live, and the mean coverage of every ink. */
+const SHOWN = ["greys", ...HUES.map((h) => h.name)];
+
+/** The separation of the greys or of a hue, live; tone values and mean coverage of every plate. */
 export function InkStrip({ destination, control }: Props) {
-  const stamp = JSON.stringify(destination.recipe);
+  const [ramp, setRamp] = useState("greys");
   const path = { id: destination.id };
-  const query = control.changes ? { changes: control.changes } : {};
+  const changes = control.colours;
+  const hue = HUES.find((h) => h.name === ramp)?.hue;
   const axis = useQuery({
-    queryKey: ["neutral", destination.id, stamp, control.changes],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/neutral", { params: { path, query } })),
+    queryKey: ["ramp", destination.id, destination.recipe.destination, ramp, changes],
+    queryFn: () =>
+      hue === undefined
+        ? ask(api.GET("/api/destinations/{id}/neutral", { params: { path, query: { changes } } }))
+        : ask(api.GET("/api/destinations/{id}/ramp", { params: { path, query: { hue, changes } } })),
     placeholderData: keepPreviousData,
   });
-  const figures = useQuery({
-    queryKey: ["inks", destination.id, stamp],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/inks", { params: { path } })),
-    placeholderData: keepPreviousData,
-  });
-  const darkest = axis.data?.print_lightness[0];
+  const figures = useInkFigures(destination);
   return (
-    <Box component="section" aria-label="Separation" sx={{ flex: "none", height: 166, display: "flex", gap: 3, px: 1.75, pt: 1, borderTop: 1, borderColor: "divider", overflow: "hidden" }}>
-      <Box sx={{ width: 130, flex: "none" }}>
-        <Typography variant="h2">Greys in inks</Typography>
-        <Typography variant="body2" color="text.secondary">How paper to black is printed; tone value over L* of the artwork.</Typography>
+    <Box component="section" aria-label="Separation" sx={{ flex: "none", height: 178, display: "flex", gap: 2, px: 1.75, pt: 0.75, borderTop: 1, borderColor: "divider", overflow: "hidden" }}>
+      <Box sx={{ flex: "none", width: 92 }}>
+        <Typography variant="h2">In inks</Typography>
+        <Box role="radiogroup" aria-label="Ramp shown" sx={{ display: "flex", flexDirection: "column" }}>
+          {SHOWN.map((name) => {
+            const own = HUES.find((h) => h.name === name);
+            return (
+              <ButtonBase key={name} role="radio" aria-checked={name === ramp} onClick={() => setRamp(name)} sx={{ justifyContent: "flex-start", gap: 0.75, height: 16.5, px: 0.5, fontSize: 11.5, fontWeight: name === ramp ? 700 : 450, ...(name === ramp && { bgcolor: "text.primary", color: "background.paper" }) }}>
+                <Box aria-hidden sx={{ width: 8, height: 8, bgcolor: own ? hueColour(own.hue) : "#777777" }} />{name}
+              </ButtonBase>
+            );
+          })}
+        </Box>
       </Box>
-      {axis.data && <NeutralPlot axis={axis.data} />}
-      <Box sx={{ flex: 1, maxWidth: 300 }}>
-        <Typography variant="h2" sx={{ mb: 0.5 }}>Mean coverage, %</Typography>
+      {axis.data && <InkRampPlot axis={axis.data} label={ramp === "greys" ? "Inks along the grey axis" : `Inks along ${ramp}`} />}
+      {figures.data && <Histogram bins={figures.data.histogram} />}
+      <Box sx={{ flex: 1, minWidth: 110, maxWidth: 240 }}>
+        <Typography variant="h2" sx={{ mb: 0.5 }}>Mean, %</Typography>
         {figures.data && <InkBars inks={figures.data.coverage} />}
-        {darkest !== undefined && (
-          <Typography sx={{ mt: 1 }}>
-            <Explained text="Lightness of the artwork's black in print under these rules, the medium being 100.">Darkest grey L* <b>{darkest.toFixed(1)}</b></Explained>
-          </Typography>
-        )}
       </Box>
     </Box>
   );

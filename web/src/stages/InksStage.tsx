@@ -1,67 +1,70 @@
-import { Button, MenuItem, Select, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Button, Typography } from "@mui/material";
 
-import { api, ask, type InkRules } from "../api";
+import type { BlackRule, InkRules } from "../api";
 import { Explained, Sentence } from "../shell";
-import { Dial, Toggle } from "./controls";
+import { Dial, Section, Toggle } from "./controls";
+import { Aids } from "./inks/Aids";
+import { BlackControls } from "./inks/BlackControls";
+import { NamedRules } from "./inks/NamedRules";
+import { PlateRules } from "./inks/PlateRules";
+import { RegionBlack } from "./inks/RegionBlack";
+import { FIRST_BLACK, firstRules } from "./inks/rules";
+import { Use } from "./inks/Use";
+import { useInkFigures, useInkLimits } from "./inks/useInkFigures";
 import { Plates } from "./Plates";
 import type { StageProps } from "./StageRail";
-import { METHOD_NAMES } from "./wording";
-
-type Black = NonNullable<InkRules["black"]>;
-const FIRST_BLACK: Black = { method: "gcr", strength: 50, start: 20, limit: 100, reach: 45 };
-
-const METHOD_SENTENCES: Record<Black["method"], string> = {
-  gcr: "Black takes over the grey part of the three colours. More of it saves ink and steadies greys; early black can look grainy.",
-  ucr: "Black enters in near-neutral shadows only; colours keep their three inks.",
-  none: "No black at all: the softest look, the most ink, and greys that follow every drift of the press.",
-  maximum: "Black does all that it can alone, colours only what is left: least ink, hardest look.",
-};
+import { without } from "./without";
+import { hasInks } from "./wording";
 
 /** TAC and black generation; the picture is separated anew through the condition's own profile. */
-export function InksStage({ destination, control, look, onLook, onMark }: StageProps) {
+export function InksStage(props: StageProps) {
+  const { destination, control, look, onLook, onMark } = props;
   const rules = control.recipe.ink_rules;
   const own = destination.condition.ink_rules;
-  const stamp = JSON.stringify(destination.recipe);
-  const figures = useQuery({
-    queryKey: ["inks", destination.id, stamp],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
-    placeholderData: keepPreviousData,
-  });
-  const start = (): InkRules => ({
-    name: "", tac: own.tac, limits: {}, black: { ...FIRST_BLACK, ...own.black }, protect: { pure_black: true, neutral_to_black: false },
-  });
-  const current = rules ?? start();
+  const figures = useInkFigures(destination);
+  const limits = useInkLimits(destination, control);
+  const current = rules ?? firstRules(destination);
   const black = current.black ?? FIRST_BLACK;
-  const withBlack = (part: Partial<Black>): InkRules => ({ ...current, black: { ...black, ...part } });
   const live = (next: InkRules) => control.preview({ ink_rules: next });
   const save = (next: InkRules | null) => control.commit({ ink_rules: next });
+  const withBlack = (next: BlackRule): InkRules => ({ ...current, black: next });
+  const withLimit = (name: string, value: number): InkRules => {
+    const others = without(current.limits, name);
+    return { ...current, limits: value >= 100 ? others : { ...others, [name]: value } };
+  };
+  const withProtection = (part: Partial<InkRules["protect"]>): InkRules => ({ ...current, protect: { ...current.protect, ...part } });
   const f = figures.data;
+  const l = limits.data;
+  const names = Object.keys(f?.coverage ?? {});
+  const fourInks = names.join("") === "CMYK";
+  if (!hasInks(destination.condition)) {
+    return <Sentence>{destination.condition.name} takes RGB and makes its own densities from it: there is no total ink to limit and no black to generate.</Sentence>;
+  }
+  const limited = Object.entries(current.limits).map(([n, v]) => `${n} ${v.toFixed(0)}`).join(", ");
+  const protections = Object.values(current.protect).filter(Boolean).length;
   return (
     <>
-      <Plates names={Object.keys(figures.data?.coverage ?? {})} look={look} onLook={onLook} />
-      <Toggle
-        label="Own ink rules" checked={rules !== null} onChange={(on) => { onMark(null); save(on ? start() : null); }}
-        help="Off: the inks as the condition's profile was built. On: every colour is separated again through the profile's own forward table, by the rules below."
-      />
+      <Plates names={names} look={look} onLook={onLook} />
+      {fourInks && (
+        <Toggle
+          label="Own ink rules" checked={rules !== null} onChange={(on) => { onMark(null); save(on ? firstRules(destination) : null); }}
+          help="Off: the inks as the condition's profile was built. On: every colour is separated again through the profile's own forward table, by the rules below."
+        />
+      )}
       {rules && (
         <>
           <Dial label="Total area coverage" unit=" %" min={120} max={400} value={current.tac} help={`The most ink in any spot. ${destination.condition.name} is set up for ${own.tac} %.`} onLive={(tac) => live({ ...current, tac })} onRest={(tac) => save({ ...current, tac })} />
-          <Typography sx={{ mt: 0.5, mb: 0.25 }}>Black generation</Typography>
-          <Select fullWidth value={black.method} inputProps={{ "aria-label": "Black generation" }} onChange={(e) => save(withBlack({ method: e.target.value as Black["method"] }))}>
-            {Object.entries(METHOD_NAMES).map(([key, name]) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
-          </Select>
-          {black.method === "gcr" && (
-            <Dial label="Strength" unit=" %" min={0} max={100} value={black.strength} help="How much of the grey part black replaces in the lighter tones." onLive={(strength) => live(withBlack({ strength }))} onRest={(strength) => save(withBlack({ strength }))} />
-          )}
-          {(black.method === "gcr" || black.method === "ucr") && (
-            <Dial label="Black start" unit=" %" min={0} max={90} value={black.start} help="Darkness at which black begins: 0 % is paper, 100 % the darkest grey." onLive={(v) => live(withBlack({ start: v }))} onRest={(v) => save(withBlack({ start: v }))} />
-          )}
-          {black.method !== "none" && (
-            <Dial label="Black limit" unit=" %" min={0} max={100} value={black.limit} help="The highest tone value of the black plate." onLive={(limit) => live(withBlack({ limit }))} onRest={(limit) => save(withBlack({ limit }))} />
-          )}
-          <Sentence>{METHOD_SENTENCES[black.method]}</Sentence>
+          <BlackControls black={black} onLive={(b) => live(withBlack(b))} onRest={(b) => save(withBlack(b))} />
         </>
+      )}
+      {l?.darkest && (
+        <Typography data-testid="ink-limits" variant="body2">
+          <Explained text="The darkest neutral print that these rules allow, relative to the medium.">Darkest black L* <b>{l.darkest.map((v) => v.toFixed(1).replace("-", "−")).join(", ")}</b></Explained>
+          <br />
+          <Explained text="Volume of all printable colours in cubic CIELAB units, and its share of what the inks could do without a limit.">
+            Gamut <b>{((l.volume ?? 0) / 1000).toFixed(0)}</b> thousand, {(((l.volume ?? 0) / (l.whole_volume || 1)) * 100).toFixed(0)} % of the inks' own
+          </Explained>
+        </Typography>
       )}
       {f && (
         <Typography sx={{ mt: 1 }} data-testid="tac-highest">
@@ -73,6 +76,25 @@ export function InksStage({ destination, control, look, onLook, onMark }: StageP
         </Typography>
       )}
       {f && <Button sx={{ mt: 0.75 }} onClick={() => onMark([f.tac_at[0] ?? 0, f.tac_at[1] ?? 0])}>Show where</Button>}
+      {rules && (
+        <>
+          <Section title="Limits of single inks" fact={limited || "100 %"}>
+            {names.map((n) => (
+              <Dial key={n} label={n} unit=" %" min={0} max={100} value={current.limits[n] ?? 100} help={`The most that plate ${n} may print.`} onLive={(v) => live(withLimit(n, v))} onRest={(v) => save(withLimit(n, v))} />
+            ))}
+          </Section>
+          <Section title="Protection of black" fact={protections ? `${protections} on` : "off"}>
+            <Toggle label="Pure black stays" checked={current.protect.pure_black} onChange={(pure_black) => save(withProtection({ pure_black }))} help="Where the artwork is CMYK with black ink alone, it stays black ink alone." />
+            <Toggle label="Black text in black ink" checked={current.protect.black_text} onChange={(black_text) => save(withProtection({ black_text }))} help="R, G and B all 0 print as full black alone, exactly, so that fine text needs no register." />
+            <Toggle label="Greys in black ink" checked={current.protect.neutral_to_black} onChange={(neutral_to_black) => save(withProtection({ neutral_to_black }))} help="Equal R, G and B print in black ink alone. Colours close to grey approach it." />
+          </Section>
+          <NamedRules rules={current} onTake={save} />
+        </>
+      )}
+      {names.length > 0 && <PlateRules {...props} names={names} />}
+      {rules && <RegionBlack {...props} figures={f} />}
+      <Use {...props} figures={f} />
+      <Aids {...props} figures={f} />
     </>
   );
 }

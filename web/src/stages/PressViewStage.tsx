@@ -3,12 +3,16 @@ import { Box, MenuItem, Select } from "@mui/material";
 import { Sentence } from "../shell";
 import { type Look, MAPS } from "../viewer";
 import { Toggle } from "./controls";
+import { Corrections } from "./corrections/Corrections";
 import { FitAdvice } from "./FitAdvice";
+import { Points } from "./Points";
+import { Screen } from "./Screen";
 import type { StageProps } from "./StageRail";
 import { INTENT_SENTENCES } from "./wording";
 
-/** How the print is simulated, and what is marked in it. */
-export function PressViewStage({ job, destination, control, look, onLook }: StageProps) {
+/** How the print is simulated, what is marked in it, and what is corrected while looking. */
+export function PressViewStage(props: StageProps) {
+  const { job, destination, control, look, onLook } = props;
   const { recipe } = control;
   const facts = destination.facts.intent;
   const absolute = recipe.intent === "absolute";
@@ -32,7 +36,7 @@ export function PressViewStage({ job, destination, control, look, onLook }: Stag
       >
         <Box component="input" type="color" aria-label="Colour of the veil" value={look.veil} onChange={(e) => onLook({ ...look, veil: e.target.value })} sx={{ width: 26, height: 18, p: 0, border: 1, borderColor: "text.secondary", bgcolor: "transparent" }} />
       </Toggle>
-      <Select fullWidth sx={{ mt: 0.5 }} value={look.map} displayEmpty inputProps={{ "aria-label": "What the panes show" }} onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}>
+      <Select fullWidth sx={{ mt: 0.5 }} value={look.map === "correction" ? "" : look.map} displayEmpty inputProps={{ "aria-label": "What the panes show" }} onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}>
         {Object.entries(MAPS).map(([key, name]) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
       </Select>
       <Sentence>
@@ -40,6 +44,9 @@ export function PressViewStage({ job, destination, control, look, onLook }: Stag
         {facts && ` Here ${facts.out_of_gamut.toFixed(1)} % of the picture lies outside what ${destination.condition.name} prints; the print differs by ${facts.de00_mean.toFixed(1)} ΔE00 on average and keeps ${facts.detail.toFixed(0)} % of the detail.`}
       </Sentence>
       <FitAdvice job={job} destination={destination} control={control} />
+      <Corrections {...props} />
+      <Points {...props} />
+      <Screen {...props} />
     </>
   );
 }

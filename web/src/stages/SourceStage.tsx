@@ -1,27 +1,68 @@
-import { FormControlLabel, MenuItem, Radio, RadioGroup, Select, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { Box, Button, FormControlLabel, MenuItem, Radio, RadioGroup, Select, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
+import { api, ask, type Job, type Profile } from "../api";
 import { profilesQuery } from "../jobs/queries";
 import { Sentence } from "../shell";
+import { ColourTables } from "./ColourTables";
 import type { StageProps } from "./StageRail";
+import { Vivid } from "./Vivid";
 import { profileSpace } from "./wording";
 
+const QUESTIONS = {
+  differs: "The embedded profile is not the house's default. What is to happen with it?",
+  missing: "The artwork has no usable profile. The house rules ask what its numbers mean.",
+} as const;
+
+/** What the house rules ask, answered for every condition of the job at once. */
+function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
+  const client = useQueryClient();
+  const answer = useMutation({
+    mutationFn: ({ way, profile }: { way: "keep" | "convert" | "assign"; profile?: string }) =>
+      ask(api.POST("/api/jobs/{id}/question", { params: { path: { id: job.id } }, body: { answer: way, ...(profile && { profile }) } })),
+    onSuccess: (changed) => client.setQueryData<Job>(["jobs", job.id], changed),
+  });
+  if (!job.question) return null;
+  const button = (way: "keep" | "convert" | "assign", label: string) => <Button onClick={() => answer.mutate({ way })}>{label}</Button>;
+  return (
+    <Box role="region" aria-label="Question of the house rules" sx={{ p: 1.25, mb: 1, border: 2, borderColor: "text.primary", bgcolor: "background.paper" }}>
+      <Typography sx={{ fontWeight: 650 }}>{QUESTIONS[job.question]}</Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1 }}>
+        {job.question === "differs" && button("keep", "Keep it")}
+        {job.question === "differs" && button("convert", "Convert to the default")}
+        {button("assign", "Assign the default")}
+      </Box>
+      <Select fullWidth displayEmpty value="" inputProps={{ "aria-label": "Assign another profile instead" }} sx={{ mt: 0.75 }} onChange={(e) => answer.mutate({ way: "assign", profile: e.target.value })}>
+        <MenuItem value="" disabled>Assign another profile…</MenuItem>
+        {fitting.map((p) => <MenuItem key={p.id} value={p.sha256}>{p.description}</MenuItem>)}
+      </Select>
+      <Typography variant="body2" sx={{ mt: 0.75 }}>Nothing is delivered before this is answered.</Typography>
+      {answer.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{answer.error.message}</Typography>}
+    </Box>
+  );
+}
+
 /** What the artwork's numbers mean: keep what is embedded, or assign something else. */
-export function SourceStage({ job, control }: StageProps) {
+export function SourceStage(props: StageProps) {
+  const { job, control } = props;
   const { facts } = job.artwork;
   const profiles = useQuery(profilesQuery);
   const space = profileSpace(job.artwork);
   const fitting = profiles.data?.filter((p) => p.colour_space === space && p.device_class !== "device link") ?? [];
-  const { source } = control.recipe;
+  const { source, working } = control.recipe;
   const canKeep = !facts.profile_problem && (Boolean(facts.profile) || facts.space !== "CMYK");
   const kept = facts.profile
     ? `Keep the embedded profile, ${facts.profile}`
-    : facts.declared_srgb ? "Take it as sRGB, as the file declares" : `Use the house default, ${facts.space === "Grey" ? "grey gamma 2.2" : "sRGB"}`;
-  const known = fitting.find((p) => p.sha256 === source) ?? fitting.find((p) => p.origin === "standard" && p.description.replace(/\W/g, "").toLowerCase().startsWith(String(source)));
+    : facts.declared_srgb ? "Take it as sRGB, as the file declares" : `Use the standard one, ${facts.space === "Grey" ? "grey gamma 2.2" : "sRGB"}`;
+  const find = (reference: string | null) =>
+    fitting.find((p) => p.sha256 === reference) ?? fitting.find((p) => p.origin === "standard" && p.description.replace(/\W/g, "").toLowerCase().startsWith(String(reference)));
+  const known = find(source);
   const assign = (sha: string) => control.commit({ source: sha });
+  const list = fitting.map((p) => <MenuItem key={p.id} value={p.sha256}>{p.description}{p.origin === "embedded" ? " (from artwork)" : ""}</MenuItem>);
   return (
     <>
-      {!facts.profile && (
+      <Question job={job} fitting={fitting} />
+      {!facts.profile && !facts.declared_srgb && (
         <Sentence>
           <b>No profile is embedded.</b> The numbers have no defined colours: two systems will guess differently. Ask the sender, or choose the space in which it looks right.
         </Sentence>
@@ -36,12 +77,19 @@ export function SourceStage({ job, control }: StageProps) {
       {source !== null && (
         <Select fullWidth value={known?.sha256 ?? ""} displayEmpty inputProps={{ "aria-label": "Assigned profile" }} onChange={(e) => assign(e.target.value)}>
           {!known && <MenuItem value="" disabled>choose a profile</MenuItem>}
-          {fitting.map((p) => <MenuItem key={p.id} value={p.sha256}>{p.description}{p.origin === "embedded" ? " (from artwork)" : ""}</MenuItem>)}
+          {list}
         </Select>
       )}
+      <Typography sx={{ mt: 1, mb: 0.25 }}>Convert on arrival</Typography>
+      <Select fullWidth value={working === null ? "" : (find(working)?.sha256 ?? "")} displayEmpty inputProps={{ "aria-label": "Convert on arrival" }} onChange={(e) => control.commit({ working: e.target.value || null })}>
+        <MenuItem value="">No, keep the artwork's own space</MenuItem>
+        {list}
+      </Select>
       <Sentence>
-        Assigning changes what the numbers mean and leaves the numbers alone, so the picture changes. Converting changes the numbers and keeps the appearance; that is what the stages below do.
+        Assigning changes what the numbers mean and leaves the numbers alone, so the picture changes. Converting changes the numbers and keeps the appearance{working === null ? "; that is what the stages below do." : ", but colours outside the new space are cut off for good."}
       </Sentence>
+      <Vivid {...props} />
+      <ColourTables {...props} side="before" />
     </>
   );
 }

@@ -7,6 +7,7 @@ import { ArtworkStage } from "./ArtworkStage";
 import { DeliverStage } from "./DeliverStage";
 import { InksStage } from "./InksStage";
 import { PressViewStage } from "./PressViewStage";
+import { RetargetNotes } from "./RetargetNotes";
 import { SourceStage } from "./SourceStage";
 import { artworkLine, deliverFact, inksFact, sourceFact, type Stage, STAGES } from "./wording";
 
@@ -17,6 +18,9 @@ export interface StageProps {
   look: Look;
   onLook: (look: Look) => void;
   onMark: (at: [number, number] | null) => void;
+  /** The correction being edited, by its place in the recipe. */
+  chosen: number | null;
+  onChosen: (index: number | null) => void;
 }
 
 interface Props extends StageProps {
@@ -34,7 +38,7 @@ const PANELS = {
 
 function factOf(stage: Stage, { job, destination, control }: StageProps): string {
   if (stage === "artwork") return artworkLine(job.artwork)[0] ?? "";
-  if (stage === "source") return sourceFact(destination);
+  if (stage === "source") return job.question ? "a question waits" : sourceFact(destination);
   if (stage === "inks") return inksFact(control.recipe, destination);
   if (stage === "deliver") return deliverFact(control.recipe);
   const facts = destination.facts.intent;
@@ -47,6 +51,7 @@ export function StageRail({ stage, onStage, ...props }: Props) {
   return (
     <Box component="nav" aria-label="Stages" sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}>
       <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0, pt: 1, flex: 1, minHeight: 0, overflowY: "auto", scrollbarWidth: "thin" }}>
+        <RetargetNotes job={props.job} destination={destination} />
         {STAGES.map((s, i) => {
           const open = s.key === stage;
           const Panel = PANELS[s.key];

@@ -12,7 +12,7 @@ const artwork = (facts: Partial<Artwork["facts"]>) =>
   }) as Artwork;
 
 const recipe = (part: Partial<Recipe>) => ({ ink_rules: null, ...part }) as Recipe;
-const destination = (part: object) => ({ facts: { tac_max: 305.4, tac_rule: 320 }, ...part }) as unknown as Destination;
+const destination = (part: object) => ({ condition: { profile: { colour_space: "CMYK" } }, facts: { tac_max: 305.4, tac_rule: 320 }, ...part }) as unknown as Destination;
 
 describe("the rail's facts", () => {
   it("describe the artwork in three lines", () => {
@@ -29,14 +29,19 @@ describe("the rail's facts", () => {
 
   it("name the TAC and how black is made", () => {
     expect(inksFact(recipe({}), destination({}))).toBe("TAC 305 of 320 %, as profiled");
-    const rules = { name: "", tac: 320, limits: {}, black: { method: "gcr" as const, strength: 65, start: 1, limit: 1, reach: 45 }, protect: { pure_black: true, neutral_to_black: false } };
+    const rules = { name: "", tac: 320, limits: {}, black: { method: "gcr" as const, strength: 65, start: 1, limit: 1, reach: 45 }, protect: { pure_black: true, neutral_to_black: false, black_text: false } };
     expect(inksFact(recipe({ ink_rules: rules }), destination({}))).toBe("TAC 305 of 320 %, GCR 65");
+    const paper = destination({ condition: { profile: { colour_space: "RGB" } } as Destination["condition"] });
+    expect(inksFact(recipe({}), paper)).toBe("none, the process takes RGB");
     expect(inksFact(recipe({ ink_rules: { ...rules, black: null } }), destination({ facts: {} }))).toBe("measuring, profile's black");
   });
 
   it("tell the delivery's form", () => {
-    const delivery = { format: "TIFF" as const, bits: 8 as const, embed: false, compression: "none" as const, quality: 90, mirror: true, negative: false };
+    const delivery = { format: "TIFF" as const, bits: 8 as const, embed: false, compression: "none" as const, quality: 90, mirror: true, negative: false, turn: 0, films: null, resolution: null } as unknown as Recipe["delivery"];
     expect(deliverFact(recipe({ delivery }))).toBe("TIFF 8 bit, profile out, mirrored");
+    expect(deliverFact(recipe({ delivery: { ...delivery, turn: 90, resolution: 300 } }))).toBe("TIFF 8 bit, profile out, 300 ppi, turned 90°, mirrored");
+    const films = { screening: "am", ruling: 55 } as NonNullable<Recipe["delivery"]["films"]>;
+    expect(deliverFact(recipe({ delivery: { ...delivery, films } }))).toBe("Films, 55 lpi, TIFF, mirrored");
   });
 
   it("match profiles to the artwork's space", () => {

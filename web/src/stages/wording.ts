@@ -1,4 +1,4 @@
-import type { Artwork, Destination, Intent, Recipe } from "../api";
+import type { Artwork, Condition, Destination, Intent, Recipe } from "../api";
 
 export const STAGES = [
   { key: "artwork", label: "Artwork" },
@@ -27,6 +27,7 @@ export const INTENT_SENTENCES: Record<Intent, string> = {
 export const METHOD_NAMES = {
   gcr: "Grey component, GCR",
   ucr: "Under colour removal, UCR",
+  neutral: "Neutral colours only",
   none: "No black",
   maximum: "Maximum black",
 } as const;
@@ -59,16 +60,22 @@ export function sourceFact(destination: Destination): string {
   return `${profile ?? ""}, ${how[origin] ?? origin}`;
 }
 
+/** Whether a condition prints inks; others expose or show RGB. */
+export const hasInks = (condition: Condition) => !["RGB", "GRAY"].includes(condition.profile.colour_space);
+
 export function inksFact(recipe: Recipe, destination: Destination): string {
+  if (!hasInks(destination.condition)) return "none, the process takes RGB";
   const { tac_max, tac_rule } = destination.facts;
   const reached = tac_max === undefined ? "" : `TAC ${tac_max.toFixed(0)} of ${(tac_rule ?? 0).toFixed(0)} %`;
   if (!recipe.ink_rules) return `${reached || "measuring"}, as profiled`;
   const black = recipe.ink_rules.black;
-  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_NAMES[black.method].split(", ").at(-1);
+  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_NAMES[black.method].split(", ").at(-1)?.toLowerCase().replace("ucr", "UCR");
   return `${reached || "measuring"}, ${how ?? ""}`;
 }
 
 export function deliverFact(recipe: Recipe): string {
   const d = recipe.delivery;
-  return `${d.format} ${d.bits} bit, profile ${d.embed ? "in" : "out"}${d.mirror ? ", mirrored" : ""}${d.negative ? ", negative" : ""}`;
+  const turned = `${d.turn ? `, turned ${d.turn}°` : ""}${d.mirror ? ", mirrored" : ""}${d.negative ? ", negative" : ""}`;
+  if (d.films) return `Films, ${d.films.screening === "am" ? `${d.films.ruling} lpi` : "FM"}, ${d.format}${turned}`;
+  return `${d.format} ${d.bits} bit, profile ${d.embed ? "in" : "out"}${d.resolution ? `, ${d.resolution} ppi` : ""}${turned}`;
 }

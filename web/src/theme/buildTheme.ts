@@ -39,7 +39,7 @@ export function buildTheme(dark: boolean) {
       MuiButton: {
         defaultProps: { disableElevation: true, variant: "outlined" },
         styleOverrides: {
-          root: { minHeight: 30, padding: "3px 12px", borderColor: ink },
+          root: { minHeight: 30, minWidth: 0, padding: "3px 12px", borderColor: ink, whiteSpace: "nowrap" },
           contained: { "&:hover": { backgroundColor: dark ? "#ffffff" : "#000000" } },
         },
       },

@@ -4,6 +4,9 @@ import { type PointerEvent, type WheelEvent, useRef } from "react";
 import { type Camera, held, type Size, toPane, toPicture, visibleBox, zoomAt } from "./geometry";
 import type { PaneView } from "./layouts";
 import type { Look } from "./look";
+import { PaneOverlay } from "./PaneOverlay";
+import { type Overlay, useTool } from "./tools";
+import { useDrawing } from "./useDrawing";
 import type { Pointer } from "./usePointer";
 import { usePicture } from "./usePicture";
 import { viewUrl } from "./viewUrl";
@@ -17,12 +20,17 @@ interface Props {
   onCamera: (camera: Camera) => void;
   pointer: Pointer;
   mark: [number, number] | null;
+  overlay: Overlay;
+  /** Share of the width from the left that is left free, for the picture below. */
+  uncovered?: number;
 }
 
 const PAN = 48;
 
 /** One picture in its surround; drags, wheels and arrow keys move every pane. */
-export function Pane({ view, look, camera, picture, size, onCamera, pointer, mark }: Props) {
+export function Pane({ view, look, camera, picture, size, onCamera, pointer, mark, overlay, uncovered }: Props) {
+  const { tool, stop } = useTool();
+  const drawing = useDrawing(tool, camera.scale, stop);
   const drag = useRef<{ x: number; y: number; camera: Camera } | null>(null);
   const box = visibleBox(camera, picture, size);
   const dense = Math.min(2, window.devicePixelRatio);
@@ -34,13 +42,14 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
     rows: fits(box.h * camera.scale * dense),
     colours: view.colours,
     look,
+    ...(view.state !== undefined && { state: view.state }),
   };
   const ready = size.width > 0 && size.height > 0;
-  const proof = usePicture(ready && view.kind === "proof" ? viewUrl({ ...request, pane: "proof" }) : null, box);
+  const proof = usePicture(ready && view.kind !== "original" ? viewUrl({ ...request, pane: view.kind }) : null, box);
   // The original depends on its source alone, so that its picture is fetched once.
   const sourceOnly = JSON.stringify({ source: JSON.parse(view.colours).source });
-  const original = usePicture(ready ? viewUrl({ ...request, pane: "original", colours: sourceOnly }) : null, box);
-  const picked = view.kind === "proof" ? proof : original;
+  const original = usePicture(ready ? viewUrl({ destination: view.destination, box, columns: request.columns, rows: request.rows, look, pane: "original", colours: sourceOnly }) : null, box);
+  const picked = view.kind === "original" ? original : proof;
   const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
     const r = e.currentTarget.getBoundingClientRect();
     return toPicture(camera, size, e.clientX - r.left, e.clientY - r.top);
@@ -51,6 +60,7 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
       onCamera(held({ ...from, cx: from.cx - (e.clientX - x) / from.scale, cy: from.cy - (e.clientY - y) / from.scale }, picture, size));
     }
     const [px, py] = place(e);
+    drawing.move([px, py]);
     if (px >= 0 && py >= 0 && px < picture.width && py < picture.height) pointer.move(px, py);
   };
   const wheel = (e: WheelEvent<HTMLElement>) => {
@@ -72,13 +82,16 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
   return (
     <Box
       role="img" aria-label={view.label} tabIndex={0} data-pane={view.kind} data-loading={picked.loading}
-      onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag.current = { x: e.clientX, y: e.clientY, camera }; }}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        if (!drawing.press(place(e))) drag.current = { x: e.clientX, y: e.clientY, camera };
+      }}
       onPointerMove={move}
-      onPointerUp={() => { drag.current = null; }}
+      onPointerUp={(e) => { drawing.release(place(e)); drag.current = null; }}
       onWheel={wheel}
-      onDoubleClick={(e) => { const [px, py] = place(e); onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio }); }}
-      onKeyDown={(e) => { const act = keys[e.key]; if (act) { e.preventDefault(); act(); } }}
-      sx={{ position: "relative", width: size.width, height: size.height, overflow: "hidden", cursor: "crosshair", touchAction: "none", userSelect: "none" }}
+      onDoubleClick={(e) => { if (tool) return; const [px, py] = place(e); onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio }); }}
+      onKeyDown={(e) => { if (e.key === "Enter") drawing.finish(); const act = keys[e.key]; if (act) { e.preventDefault(); act(); } }}
+      sx={{ position: "relative", width: size.width, height: size.height, overflow: "hidden", cursor: tool ? "cell" : "crosshair", ...(uncovered !== undefined && { position: "absolute", inset: 0, clipPath: `inset(0 0 0 ${uncovered * 100}%)` }), touchAction: "none", userSelect: "none" }}
     >
       {shown && (
         <img
@@ -87,6 +100,7 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
         />
       )}
       {picked.failed && <Box role="alert" sx={{ position: "absolute", inset: 0, display: "grid", placeItems: "center", p: 4, textAlign: "center" }}>This view could not be made. Check the source profile, or reload the page.</Box>}
+      <PaneOverlay overlay={overlay} tool={tool} drawn={drawing.places} camera={camera} size={size} />
       {cross && <Box aria-hidden sx={{ position: "absolute", left: cross[0] - 4, top: cross[1] - 4, width: 9, height: 9, border: "1px solid #fff", outline: "1px solid #000", pointerEvents: "none" }} />}
       {marked && <Box aria-hidden data-testid="tac-mark" sx={{ position: "absolute", left: marked[0] - 15, top: marked[1] - 15, width: 30, height: 30, border: "2px solid #fff", outline: "2px solid #000", pointerEvents: "none" }} />}
     </Box>

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import type { Destination, Readout } from "../api";
 import { InkBars } from "../plots";
 import { Explained } from "../shell";
+import { hasInks } from "../stages/wording";
 import type { Pointer } from "./usePointer";
 
 function Cell({ title, children, width }: { title: string; children: ReactNode; width: string | number }) {
@@ -17,7 +18,8 @@ function Cell({ title, children, width }: { title: string; children: ReactNode; 
 
 const three = (lab: number[]) => lab.map((v) => v.toFixed(1).replace("-", "−")).join("  ");
 
-function Numbers({ readout }: { readout: Readout }) {
+function Numbers({ readout, inks }: { readout: Readout; inks: boolean }) {
+  const corrected = readout.aim_lab.join() !== readout.lab.join();
   return (
     <>
       <Cell title="Under the pointer" width={178}>
@@ -29,19 +31,20 @@ function Numbers({ readout }: { readout: Readout }) {
       <Cell title="Lab, D50" width={220}>
         <Box sx={{ display: "grid", gridTemplateColumns: "58px 1fr", "& > :nth-of-type(even)": { textAlign: "right", whiteSpace: "pre", fontWeight: 600 } }}>
           <span>original</span><span>{three(readout.lab)}</span>
+          {corrected && <><span>corrected</span><span>{three(readout.aim_lab)}</span></>}
           <span>in print</span><span data-testid="print-lab">{three(readout.print_lab)}</span>
         </Box>
       </Cell>
-      <Cell title="Inks, %" width={1}><InkBars inks={readout.inks} /></Cell>
-      <Cell title="Difference and total ink" width={190}>
+      <Cell title={inks ? "Inks, %" : "Exposure, %"} width={1}><InkBars inks={readout.inks} /></Cell>
+      <Cell title={inks ? "Difference and total ink" : "Difference"} width={190}>
         <Explained text="CIEDE2000 between the artwork's colour and its print, both relative to their own white unless the intent is absolute. About 1 is just visible side by side.">
           <Box component="span" sx={{ fontSize: 18, fontWeight: 700 }}>{readout.de00.toFixed(1)}</Box> ΔE00{readout.out_of_gamut ? ", out of gamut" : ""}
         </Explained>
-        <Box>
+        {inks && <Box>
           <Explained text="Total area coverage here against the rule of this recipe: more ink than the medium bears sets off, dries late and loses detail.">
             TAC <b data-testid="pointer-tac">{readout.tac.toFixed(0)}</b> of {readout.tac_rule.toFixed(0)} %
           </Explained>
-        </Box>
+        </Box>}
       </Cell>
     </>
   );
@@ -52,7 +55,7 @@ export function ReadoutStrip({ pointer, destination }: { pointer: Pointer; desti
   return (
     <Box component="section" aria-label="Readout" sx={{ flex: "none", minHeight: 82, display: "flex", borderTop: 1, borderColor: "divider", bgcolor: "background.paper" }}>
       {pointer.readout ? (
-        <Numbers readout={pointer.readout} />
+        <Numbers readout={pointer.readout} inks={hasInks(destination.condition)} />
       ) : (
         <Typography sx={{ p: 1.75 }} color="text.secondary">
           Move the pointer over either picture to read the artwork's numbers, Lab, the inks on {destination.condition.name} and the difference.

@@ -2,7 +2,7 @@ import { ButtonBase, Divider, Menu, MenuItem } from "@mui/material";
 import { useState } from "react";
 
 import { SURROUNDS, type Surround } from "../theme";
-import { type Layout, LAYOUTS } from "./layouts";
+import { type Arrangement, ARRANGEMENTS, type Layout, LAYOUTS } from "./layouts";
 
 interface Props {
   percent: number;
@@ -11,16 +11,19 @@ interface Props {
   onActual: () => void;
   layout: Layout;
   onLayout: (layout: Layout) => void;
+  arrangement: Arrangement;
+  onArrangement: (arrangement: Arrangement) => void;
   surround: Surround;
   onSurround: (surround: Surround) => void;
 }
 
-/** Size, layout and surround of the pictures. */
-export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, surround, onSurround }: Props) {
+/** Size, comparison, arrangement and surround of the pictures. */
+export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, arrangement, onArrangement, surround, onSurround }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const item = (key: string, label: string, selected: boolean, act: () => void) => (
-    <MenuItem key={key} selected={selected} onClick={() => { act(); setAnchor(null); }}>{label}</MenuItem>
+  const item = (key: string, label: string, selected: boolean, act: () => void, disabled = false) => (
+    <MenuItem key={key} selected={selected} disabled={disabled} onClick={() => { act(); setAnchor(null); }}>{label}</MenuItem>
   );
+  const many = layout === "intents" || layout === "conditions";
   return (
     <>
       <ButtonBase sx={{ fontSize: 12, px: 1, height: 24, whiteSpace: "nowrap" }} onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
@@ -31,6 +34,8 @@ export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, 
         {item("actual", "One pixel to one pixel (Q)", false, onActual)}
         <Divider />
         {Object.entries(LAYOUTS).map(([key, label]) => item(key, label, key === layout, () => onLayout(key as Layout)))}
+        <Divider />
+        {Object.entries(ARRANGEMENTS).map(([key, label]) => item(key, label, key === arrangement && !many, () => onArrangement(key as Arrangement), many))}
         <Divider />
         {Object.entries(SURROUNDS).map(([key, s]) => item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)))}
       </Menu>

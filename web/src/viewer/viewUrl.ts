@@ -1,4 +1,4 @@
-import type { Look } from "./look";
+import { type Look, SCREEN_VEIL } from "./look";
 
 export interface Box {
   x: number;
@@ -9,12 +9,14 @@ export interface Box {
 
 export interface ViewRequest {
   destination: number;
-  pane: "original" | "proof";
+  pane: "original" | "corrected" | "proof";
   box: Box;
   columns: number;
   rows: number;
   /** The colour part of the recipe as JSON; it decides the picture together with the rest. */
   colours: string;
+  /** A former state of the recipe in place of the colours. */
+  state?: string;
   look: Look;
 }
 
@@ -29,16 +31,26 @@ export function viewUrl(r: ViewRequest): string {
     columns: String(r.columns),
     rows: String(r.rows),
   });
+  if (r.look.display !== "srgb") q.set("display", r.look.display);
   if (r.pane === "proof") {
     q.set("paper", r.look.paper ? "1" : "0");
     q.set("black", r.look.black ? "1" : "0");
     if (r.look.veilOn) q.set("veil", r.look.veil.slice(1));
+    if (r.look.screenVeilOn) q.set("screen_veil", SCREEN_VEIL.slice(1));
+    if (r.look.breakUp) q.set("break_up", String(r.look.breakUp));
     if (r.look.map) q.set("map", r.look.map);
+    if (r.look.map === "correction") q.set("correction", String(r.look.correction));
     if (r.look.plates) {
       q.set("plates", r.look.plates.join(","));
       if (r.look.grey) q.set("grey", "1");
     }
   }
-  q.set("changes", r.colours);
+  if (r.state !== undefined) {
+    const [position, stamp] = r.state.split(":");
+    q.set("state", position ?? "0");
+    q.set("of", stamp ?? "");
+  } else {
+    q.set("changes", r.colours);
+  }
   return `/api/destinations/${r.destination}/view.png?${q}`;
 }

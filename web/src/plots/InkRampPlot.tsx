@@ -1,10 +1,11 @@
 import { Box } from "@mui/material";
-import { useState } from "react";
+import { useRef, useState } from "react";
 
-import type { NeutralAxis } from "../api";
+import type { InkRamp } from "../api";
+import { PlotFiles } from "./PlotFiles";
 import { INK_DASHES, inkColour } from "./inks";
 
-const W = 430;
+const W = 380;
 const H = 148;
 const PAD = { left: 44, right: 26, top: 8, bottom: 26 };
 
@@ -22,8 +23,14 @@ export function spread(positions: number[], gap = 12): number[] {
   return out;
 }
 
-/** Inks along the grey axis: paper on the left, the darkest grey on the right. */
-export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
+interface Props {
+  axis: InkRamp;
+  label: string;
+}
+
+/** Inks along a ramp: paper on the left, the darkest colour on the right; to be saved as SVG or CSV. */
+export function InkRampPlot({ axis, label }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
   const [at, setAt] = useState<number | null>(null);
   const darkness = axis.lightness.map((l) => 100 - l);
   const names = Object.keys(axis.inks);
@@ -39,8 +46,9 @@ export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
   const labels = spread(names.map((n) => py(axis.inks[n]?.[0] ?? 0)));
   const hover = at === null ? null : (darkness[at] ?? null);
   return (
+    <Box sx={{ position: "relative", flex: "none" }}>
     <Box
-      component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label="Inks along the grey axis" sx={{ width: W, height: H, flex: "none", color: "text.primary" }}
+      ref={svg} component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} sx={{ width: W, height: H, display: "block", color: "text.primary" }}
       onPointerMove={(e) => read(((e.clientX - e.currentTarget.getBoundingClientRect().left) / e.currentTarget.clientWidth) * W)}
       onPointerLeave={() => setAt(null)}
     >
@@ -70,6 +78,8 @@ export function NeutralPlot({ axis }: { axis: NeutralAxis }) {
           </text>
         </g>
       )}
+    </Box>
+    <PlotFiles name={label} svg={svg} rows={() => [["L*", ...names, "print L*"], ...axis.lightness.map((l, i) => [l, ...names.map((n) => axis.inks[n]?.[i] ?? ""), axis.print_lightness[i] ?? ""])]} />
     </Box>
   );
 }

@@ -1,0 +1,55 @@
+"""What a person does on the screens, for the browser tests."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+
+def settled(page: Page) -> None:
+    """Wait until every pane shows the picture it last asked for."""
+    expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0)
+    page.wait_for_load_state("networkidle")
+
+
+def region(url: str) -> str:
+    return url.split("&x=")[1].split("&columns")[0]
+
+
+def regions_agree(page: Page, before: str) -> None:
+    """Wait until every pane shows one and the same region, another than before."""
+    for _ in range(100):
+        found = {
+            region(i.get_attribute("src") or "") for i in page.locator("[data-pane] img").all()
+        }
+        if len(found) == 1 and before not in found:
+            return
+        page.wait_for_timeout(200)
+    raise AssertionError(f"the panes show different regions: {found}")
+
+
+def start_job(page: Page, picture: Path, *conditions: str) -> None:
+    page.get_by_label("Artwork file").set_input_files(picture)
+    for name in conditions:
+        page.get_by_role("checkbox", name=name).check()
+    page.get_by_role("button", name="Start the job").click()
+    page.get_by_role("heading", name="Plume test", level=1).wait_for()
+
+
+def shown(page: Page, pane: str = "proof") -> str:
+    return page.locator(f'[data-pane="{pane}"] img').last.get_attribute("src") or ""
+
+
+def fetched(page: Page, url: str) -> bytes:
+    return page.request.get(url).body()
+
+
+def stage(page: Page, name: str) -> None:
+    page.get_by_label("Stages").get_by_role("button", name=name).first.click()
+
+
+def layout(page: Page, name: str) -> None:
+    page.get_by_role("button", name="View, ").click()
+    page.get_by_role("menuitem", name=name).click()
+    settled(page)

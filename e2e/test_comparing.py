@@ -1,0 +1,111 @@
+"""Comparing: split, states, corrected artwork; the screen; sample points."""
+
+from __future__ import annotations
+
+import csv
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from steps import fetched, layout, settled, shown, stage, start_job
+
+
+def open_press_view(page: Page, picture: Path) -> None:
+    start_job(page, picture, "Sheetfed coated")
+    stage(page, "Press view")
+    settled(page)
+
+
+def test_a_split_picture_with_a_line_to_move(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    layout(screen, "Split, with a line to move")
+    top = screen.locator('[data-pane="proof"]')
+    expect(screen.locator("[data-pane]")).to_have_count(2)
+    before = top.evaluate("e => getComputedStyle(e).clipPath")
+    line = screen.get_by_role("slider", name="Place of the dividing line")
+    line.focus()
+    line.press("PageUp")
+    assert top.evaluate("e => getComputedStyle(e).clipPath") != before
+    layout(screen, "One pane, flip with J")
+    expect(screen.locator("[data-pane]")).to_have_count(1)
+    screen.keyboard.press("j")
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text("Original")
+
+
+def test_any_two_states_of_the_recipe(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    start = fetched(screen, shown(screen))
+    screen.get_by_role("radio", name="Absolute colorimetric").click()
+    settled(screen)
+    screen.get_by_label("Show paper white").check()
+    layout(screen, "Two states of the recipe")
+    left = screen.get_by_label("Left state")
+    expect(left).to_contain_text("State 2: absolute colorimetric")
+    screen.get_by_label("Show paper white").uncheck()
+    settled(screen)
+    panes = screen.locator("[data-pane] img")
+    assert fetched(screen, panes.first.get_attribute("src") or "") == start
+    left.select_option("1")
+    settled(screen)
+    first, last = (fetched(screen, p.get_attribute("src") or "") for p in panes.all())
+    assert first == last
+
+
+def test_the_corrected_artwork_beside_its_print(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    layout(screen, "Corrected artwork and press view")
+    expect(screen.locator('[data-pane="corrected"]')).to_have_count(1)
+    expect(screen.locator('[data-pane="proof"]')).to_have_count(1)
+
+
+def test_the_screen_is_chosen_and_its_limits_shown(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    section = screen.get_by_role("region", name="Screen")
+    section.get_by_role("button").first.click()
+    plain = fetched(screen, shown(screen))
+    section.get_by_label("Mark what it cannot show").check()
+    settled(screen)
+    assert fetched(screen, shown(screen)) != plain
+    section.get_by_role("combobox").click()
+    screen.get_by_role("option", name="P3 D65").click()
+    settled(screen)
+    assert b"iCCP" in fetched(screen, shown(screen))[:60]
+    assert "display=p3" in shown(screen)
+    expect(screen.get_by_text("Original, as a P3 screen shows it")).to_be_visible()
+    section.get_by_label("Display profile file").set_input_files(
+        {"name": "bad.icc", "mimeType": "application/octet-stream", "buffer": b"no profile"}
+    )
+    expect(section.get_by_role("alert")).to_be_visible()
+
+
+def test_sample_points_stay_and_leave_as_a_swatch_list(
+    screen: Page, picture: Path, tmp_path: Path
+) -> None:
+    open_press_view(screen, picture)
+    screen.get_by_role("button", name="Sample points").click()
+    box = screen.locator('[data-pane="proof"] img').last.bounding_box()
+    assert box
+    for number, share in enumerate((0.2, 0.7), 1):
+        screen.get_by_role("button", name="Place a point…").click()
+        screen.mouse.click(box["x"] + share * box["width"], box["y"] + 0.3 * box["height"])
+        expect(screen.get_by_test_id("sample-point")).to_have_count(2 * number)
+    table = screen.get_by_role("table", name="Sample points")
+    expect(table.get_by_role("row")).to_have_count(3)
+    row = table.get_by_role("row").nth(1)
+    expect(row).not_to_contain_text("…")
+    before = row.inner_text()
+    screen.get_by_role("radio", name="Absolute colorimetric").click()
+    expect(row).not_to_have_text(before)
+    name = screen.get_by_label("Name of point 1")
+    name.fill("horizon")
+    name.press("Enter")
+    expect(screen.get_by_test_id("sample-point").first).to_contain_text("horizon")
+    screen.reload()
+    expect(screen.get_by_test_id("sample-point").first).to_contain_text("horizon")
+    with screen.expect_download() as waiting:
+        screen.get_by_role("link", name="CSV", exact=True).click()
+    waiting.value.save_as(tmp_path / "swatches.csv")
+    rows = list(csv.DictReader((tmp_path / "swatches.csv").read_text().splitlines()))
+    assert [r["name"] for r in rows] == ["horizon", "Point 2"]
+    screen.get_by_role("button", name="Remove point 2").click()
+    expect(table.get_by_role("row")).to_have_count(2)

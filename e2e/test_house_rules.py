@@ -1,0 +1,72 @@
+"""House rules on their page, and what they do to artwork that comes in."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from steps import stage
+
+
+def choose(page: Page, label: str, option: str) -> None:
+    page.get_by_role("combobox", name=label).click()
+    page.get_by_role("option", name=option).click()
+
+
+def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Path) -> None:
+    screen.get_by_role("link", name="House rules").click()
+    screen.get_by_role("button", name="New set").click()
+    sets = screen.get_by_label("Sets of house rules")
+    expect(sets).to_contain_text("in force")
+    choose(screen, "No profile is embedded", "Ask each time")
+    expect(screen.get_by_text("waits for an answer in the stage Source")).to_be_visible()
+    with screen.expect_download() as waiting:
+        screen.get_by_role("button", name="Export as a file").click()
+    rules = json.loads(Path(waiting.value.path()).read_text())
+    assert rules["missing"] == "ask"
+    rules["name"] = "From elsewhere"
+    rules["missing"] = "refuse"
+    (tmp_path / "rules.json").write_text(json.dumps(rules))
+    screen.get_by_label("House rules file").set_input_files(tmp_path / "rules.json")
+    expect(sets).to_contain_text("From elsewhere")
+    screen.reload()
+    expect(sets).to_contain_text("From elsewhere")
+
+    Image.new("RGB", (60, 40), (180, 60, 90)).save(tmp_path / "plain.png", dpi=(300, 300))
+    screen.get_by_role("link", name="Jobs", exact=True).click()
+    screen.get_by_label("Artwork file").set_input_files(tmp_path / "plain.png")
+    screen.get_by_role("checkbox", name="Newsprint").check()
+    screen.get_by_role("button", name="Start the job").click()
+    screen.get_by_role("heading", name="Plain", level=1).wait_for()
+    stage(screen, "Deliver")
+    expect(screen.get_by_role("region", name="Before it goes")).to_contain_text(
+        "Answer in the stage Source"
+    )
+    expect(screen.get_by_role("button", name="Deliver", exact=True).last).to_be_disabled()
+    stage(screen, "Source")
+    screen.get_by_role("button", name="Assign the default").click()
+    expect(screen.get_by_role("region", name="Question of the house rules")).to_have_count(0)
+
+    screen.get_by_role("link", name="House rules").click()
+    sets.get_by_role("button", name="From elsewhere").click()
+    screen.get_by_role("button", name="Put in force").click()
+    expect(screen.get_by_text("This set is in force.")).to_be_visible()
+    screen.get_by_role("link", name="Jobs", exact=True).click()
+    screen.get_by_label("Artwork file").set_input_files(tmp_path / "plain.png")
+    expect(screen.get_by_role("alert")).to_contain_text("refuse pictures without a usable profile")
+
+    screen.get_by_role("link", name="House rules").click()
+    sets.get_by_role("button", name="House rules").first.click()
+    screen.get_by_role("button", name="Put in force").click()
+    expect(screen.get_by_text("This set is in force.")).to_be_visible()
+    choose(screen, "No profile is embedded", "Assign the default")
+    sets.get_by_role("button", name="From elsewhere").click()
+    screen.get_by_role("button", name="Delete").click()
+    expect(sets).not_to_contain_text("From elsewhere")
+    screen.get_by_label("House rules file").set_input_files(
+        {"name": "x.json", "mimeType": "application/json", "buffer": b"{"}
+    )
+    expect(screen.get_by_role("alert")).to_contain_text("not a file of house rules")

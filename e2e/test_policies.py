@@ -1,0 +1,110 @@
+"""Output policies on their page: dry run, rules, versions, the real run, a page with its mark."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pikepdf
+from playwright.sync_api import Page, expect
+
+from plinto_core.document import inventory
+
+
+def open_policy(page: Page, name: str) -> None:
+    page.get_by_role("link", name="Policies").click()
+    page.get_by_label("Policies", exact=True).get_by_role("button", name=name).click()
+    expect(page.get_by_role("group", name="Flow")).to_be_visible(timeout=60_000)
+
+
+def test_a_strict_policy_stops_then_converts_by_a_changed_rule(
+    screen: Page, tmp_path: Path
+) -> None:
+    open_policy(screen, "Strict press")
+    flow = screen.get_by_role("group", name="Flow")
+    expect(flow).to_contain_text("Spot “Ternholm Red”")
+    expect(flow).to_contain_text("Stopped")
+    screen.get_by_role("button", name="Run; it stops at 2").click()
+    run = screen.get_by_role("status", name="Real run")
+    expect(run).to_have_attribute("data-state", "failed", timeout=60_000)
+    expect(run).to_contain_text("Page 4")
+    expect(run).to_contain_text("Ternholm Red")
+
+    screen.get_by_role("button", name="Rules and settings").click()
+    first = screen.get_by_role("listitem", name="Rule 1")
+    first.get_by_label("Action").select_option("convert")
+    expect(flow).not_to_contain_text("Stopped", timeout=60_000)
+    screen.get_by_role("button", name="Keep as version 2").click()
+    expect(screen.get_by_label("Policies", exact=True)).to_contain_text("version 2")
+    screen.get_by_role("button", name="Run for real").click()
+    expect(run).to_have_attribute("data-state", "done", timeout=60_000)
+    with screen.expect_download() as waiting:
+        run.get_by_role("link", name="Download").click()
+    result = tmp_path / waiting.value.suggested_filename
+    waiting.value.save_as(result)
+    found = inventory(result)
+    assert {o["family"] for o in found["objects"]} <= {"CMYK", "grey"}
+    with pikepdf.open(result) as pdf:
+        assert "/OutputIntents" in pdf.Root
+
+
+def test_objects_are_filtered_sorted_and_marked_on_their_page(screen: Page) -> None:
+    open_policy(screen, "Kind to office files")
+    screen.get_by_text("Preflight of the document").click()
+    facts = screen.get_by_role("region", name="Preflight")
+    expect(facts).to_contain_text("Ternholm Red")
+    with screen.expect_download() as waiting:
+        facts.get_by_role("link", name="PDF").click()
+    assert Path(waiting.value.path()).read_bytes().startswith(b"%PDF")
+    table = screen.get_by_role("table", name="Objects")
+    screen.get_by_label("Kind of object").select_option("image")
+    expect(table.get_by_role("row")).to_have_count(6)
+    table.get_by_role("button", name="Pixels, resolution").click()
+    table.get_by_role("button", name="Pixels, resolution").click()
+    finest = table.get_by_role("row").nth(1)
+    expect(finest).to_contain_text("600 ppi → 225")
+    finest.click()
+    expect(screen.get_by_role("region", name="On the page")).to_contain_text("Page 2")
+    expect(screen.get_by_test_id("object-mark")).to_have_count(2)
+    meant, printed = (
+        screen.request.get(i.get_attribute("src") or "").body()
+        for i in screen.locator("img[data-side]").all()
+    )
+    assert meant != printed
+    screen.get_by_role("group", name="Flow").get_by_role("button", name="Grey images").click()
+    expect(table.get_by_role("row")).to_have_count(2)
+
+
+def test_policies_from_templates_and_files_and_documents_from_outside(
+    screen: Page, tmp_path: Path
+) -> None:
+    screen.get_by_role("link", name="Policies").click()
+    screen.get_by_role("button", name="New policy").click()
+    screen.get_by_role("menuitem", name="Newsprint").nth(2).click()
+    listed = screen.get_by_label("Policies", exact=True)
+    expect(listed).to_contain_text("Receiver wants bare CMYK, Newsprint")
+    with screen.expect_download() as waiting:
+        screen.get_by_role("button", name="Export as a file").click()
+    text = Path(waiting.value.path()).read_text().replace("Receiver wants", "Somebody wants")
+    (tmp_path / "policy.json").write_text(text)
+    screen.get_by_label("Policy file").set_input_files(tmp_path / "policy.json")
+    expect(listed).to_contain_text("Somebody wants bare CMYK, Newsprint")
+    expect(screen.get_by_label("Name of the policy")).to_have_value(
+        "Somebody wants bare CMYK, Newsprint"
+    )
+    screen.get_by_role("button", name="Delete the policy").click()
+    expect(listed).not_to_contain_text("Somebody wants")
+
+    documents = screen.get_by_label("Document file")
+    documents.set_input_files(
+        {"name": "broken.pdf", "mimeType": "application/pdf", "buffer": b"%PDF-1.7 nothing"}
+    )
+    expect(screen.get_by_role("alert")).to_contain_text("damaged or no PDF")
+    screen.get_by_role("alert").get_by_role("button", name="Close").click()
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 200))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"0.2 0.7 0.4 rg 20 20 100 100 re f")
+        pdf.save(tmp_path / "leaf.pdf")
+    documents.set_input_files(tmp_path / "leaf.pdf")
+    expect(screen.get_by_label("Document", exact=True)).to_contain_text("leaf.pdf")
+    row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
+    expect(row).to_contain_text("51 178.5 102", timeout=60_000)

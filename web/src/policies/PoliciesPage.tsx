@@ -1,0 +1,100 @@
+import { Box, Button, ButtonBase, LinearProgress, ListSubheader, Menu, MenuItem, NativeSelect, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+
+import { api, ask, type OutputPolicy } from "../api";
+import { conditionsQuery } from "../jobs/queries";
+import { uploadDocument } from "../jobs/upload";
+import { Notice, Shell } from "../shell";
+import { documentsQuery, policiesQuery } from "./queries";
+import { PolicyWork } from "./PolicyWork";
+import { policyFact, TEMPLATES } from "./words";
+
+/** Output policies on the left; the chosen one, tried on a document, beside them. */
+export function PoliciesPage() {
+  const client = useQueryClient();
+  const policies = useQuery(policiesQuery);
+  const documents = useQuery(documentsQuery);
+  const conditions = useQuery(conditionsQuery);
+  const [opened, setOpened] = useState<number | null>(null);
+  const [documentId, setDocumentId] = useState<number | null>(null);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [unreadable, setUnreadable] = useState<string | null>(null);
+  const policyFile = useRef<HTMLInputElement>(null);
+  const documentFile = useRef<HTMLInputElement>(null);
+  const refresh = () => client.invalidateQueries({ queryKey: ["policies"] });
+  const create = useMutation({
+    mutationFn: (policy: OutputPolicy) => ask(api.POST("/api/policies", { body: policy })),
+    onSuccess: async (made) => { await refresh(); setOpened(made.id); },
+  });
+  const fromTemplate = useMutation({
+    mutationFn: ({ kind, condition }: { kind: string; condition: number }) =>
+      ask(api.GET("/api/policies/templates/{kind}", { params: { path: { kind }, query: { condition } } })),
+    onSuccess: (policy) => create.mutate(policy),
+  });
+  const drop = useMutation({
+    mutationFn: (id: number) => ask(api.DELETE("/api/policies/{id}", { params: { path: { id } } })),
+    onSuccess: async () => { setOpened(null); await refresh(); },
+  });
+  const take = useMutation({
+    mutationFn: (file: File) => uploadDocument(file, () => undefined),
+    onSuccess: async (made) => { await client.invalidateQueries({ queryKey: ["documents"] }); setDocumentId(made.id); },
+  });
+  const read = async (file: File) => {
+    try {
+      create.mutate(JSON.parse(await file.text()) as OutputPolicy);
+    } catch {
+      setUnreadable(`${file.name} is not a file of an output policy.`);
+    }
+  };
+  const shown = policies.data?.find((p) => p.id === opened) ?? policies.data?.[0];
+  const document = documents.data?.find((d) => d.id === documentId) ?? documents.data?.[0];
+  const error = policies.error ?? create.error ?? fromTemplate.error ?? drop.error ?? take.error ?? (unreadable ? new Error(unreadable) : null);
+  const dismiss = () => { create.reset(); fromTemplate.reset(); drop.reset(); take.reset(); setUnreadable(null); };
+  return (
+    <Shell
+      detail="What is decided here holds for every file."
+      actions={
+        <>
+          <input ref={policyFile} type="file" hidden accept=".json" aria-label="Policy file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void read(f); e.target.value = ""; }} />
+          <input ref={documentFile} type="file" hidden accept=".pdf" aria-label="Document file" onChange={(e) => { const f = e.target.files?.[0]; if (f) take.mutate(f); e.target.value = ""; }} />
+          <Button onClick={() => policyFile.current?.click()}>Import a file…</Button>
+          <Button variant="contained" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>New policy</Button>
+          <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 480 } } }}>
+            {Object.entries(TEMPLATES).flatMap(([kind, name]) => [
+              <ListSubheader key={kind}>{name}, for</ListSubheader>,
+              ...(conditions.data ?? []).map((c) => <MenuItem key={`${kind}-${c.id}`} onClick={() => { setAnchor(null); fromTemplate.mutate({ kind, condition: c.id }); }}>{c.name}</MenuItem>),
+            ])}
+          </Menu>
+        </>
+      }
+    >
+      {error && <Notice problem={error} onDismiss={dismiss} />}
+      <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", height: "100%" }}>
+        <Box sx={{ borderRight: 1, borderColor: "divider", overflow: "auto" }}>
+          <Box component="ul" aria-label="Policies" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            {policies.data?.map((p) => (
+              <Box component="li" key={p.id} sx={{ borderBottom: 1, borderColor: "divider" }}>
+                <ButtonBase aria-current={p.id === shown?.id ? "true" : undefined} onClick={() => setOpened(p.id)} sx={{ width: "100%", display: "block", textAlign: "left", px: 2, py: 1, ...(p.id === shown?.id && { bgcolor: "background.paper", boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}` }) }}>
+                  <Typography sx={{ fontWeight: 700 }}>{p.name}</Typography>
+                  <Typography variant="body2" color="text.secondary">version {p.version}; {policyFact(p.policy)}</Typography>
+                </ButtonBase>
+              </Box>
+            ))}
+          </Box>
+          {policies.data?.length === 0 && <Typography sx={{ p: 2 }} color="text.secondary">No policy yet. Begin with a usual case under New policy.</Typography>}
+          <Box sx={{ p: 2 }}>
+            <Typography variant="h2" sx={{ mb: 0.5 }}>Tried on</Typography>
+            <NativeSelect fullWidth value={document?.id ?? ""} inputProps={{ "aria-label": "Document" }} onChange={(e) => setDocumentId(Number(e.target.value))} sx={{ fontSize: 12.5 }}>
+              {documents.data?.length === 0 && <option value="">no document yet</option>}
+              {documents.data?.map((d) => <option key={d.id} value={d.id}>{d.file_name}</option>)}
+            </NativeSelect>
+            <Button fullWidth sx={{ mt: 1 }} disabled={take.isPending} onClick={() => documentFile.current?.click()}>Take in a PDF…</Button>
+            {take.isPending && <LinearProgress aria-label="Taking in the document" sx={{ mt: 1 }} />}
+          </Box>
+        </Box>
+        {shown ? <PolicyWork key={`${shown.id}-${shown.version}`} kept={shown} document={document ?? null} onDelete={() => drop.mutate(shown.id)} /> : <Box />}
+      </Box>
+    </Shell>
+  );
+}

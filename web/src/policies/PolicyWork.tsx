@@ -1,0 +1,113 @@
+import { Box, Button, LinearProgress, Link, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+
+import { api, ask, type OutputPolicy, type PdfDocument, type Policy, type PolicyObject } from "../api";
+import { save } from "../plots/save";
+import { Notice, Sentence } from "../shell";
+import { FactList } from "../stages/controls";
+import { FlowDiagram } from "./FlowDiagram";
+import { ObjectTable } from "./ObjectTable";
+import { PagePreview } from "./PagePreview";
+import { RulesEditor } from "./RulesEditor";
+import { useRun } from "./useRun";
+import { foundName } from "./words";
+
+interface Props {
+  kept: Policy;
+  document: PdfDocument | null;
+  onDelete: () => void;
+}
+
+const GROUPS: Record<string, string> = { image: "images", vector: "text and vectors", text: "text and vectors", shading: "shadings" };
+
+/** One policy: its rules, a dry run on a document, and the real run. */
+export function PolicyWork({ kept, document, onDelete }: Props) {
+  const client = useQueryClient();
+  const [draft, setDraft] = useState<OutputPolicy>(kept.policy);
+  const [rules, setRules] = useState(false);
+  const [row, setRow] = useState<string | null>(null);
+  const [object, setObject] = useState<PolicyObject | null>(null);
+  const dry = useRun();
+  const real = useRun();
+  const changed = JSON.stringify(draft) !== JSON.stringify(kept.policy);
+  const keep = useMutation({
+    mutationFn: () => ask(api.PUT("/api/policies/{id}", { params: { path: { id: kept.id } }, body: draft })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["policies"] }),
+  });
+  const { mutate } = dry.start;
+  const id = document?.id;
+  const stamp = JSON.stringify(draft);
+  useEffect(() => {
+    // The dry run follows the draft and the document, a moment after the last change.
+    if (id === undefined) return;
+    const timer = setTimeout(() => { setObject(null); mutate({ policy: JSON.parse(stamp) as OutputPolicy, document: id, dry: true }); }, 350);
+    return () => clearTimeout(timer);
+  }, [stamp, id, mutate]);
+  const report = dry.run?.report ?? null;
+  const busy = dry.start.isPending || dry.run?.state === "waiting" || dry.run?.state === "running";
+  const objects = report?.objects.filter((o) => row === null || `${foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") })}-${o.rule}` === row) ?? [];
+  const running = real.run && (real.run.state === "waiting" || real.run.state === "running");
+  const error = keep.error ?? dry.start.error ?? real.start.error;
+  return (
+    <Box sx={{ overflow: "auto", p: 2.5 }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, flexWrap: "wrap", mb: 1.5 }}>
+        <TextField value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the policy" } }} sx={{ width: 290, "& input": { fontWeight: 700 } }} />
+        <Typography variant="body2" color="text.secondary" sx={{ flex: 1, minWidth: 160 }}>
+          version {kept.version}{changed ? ", changed" : ""}{report ? `; to ${report.destination}` : ""}{document ? `; dry run on ${document.file_name}, ${document.pages} pages` : ""}
+        </Typography>
+        <Button aria-pressed={rules} onClick={() => setRules(!rules)}>{rules ? "Hide the rules" : "Rules and settings"}</Button>
+        <Button disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>Keep as version {kept.version + 1}</Button>
+        <Button variant="contained" disabled={!document || Boolean(running) || !report} onClick={() => document && real.start.mutate({ policy: draft, document: document.id, dry: false })}>
+          {report?.stops ? `Run; it stops at ${report.stops}` : "Run for real"}
+        </Button>
+      </Box>
+      {error && <Notice problem={error} onDismiss={() => { keep.reset(); dry.start.reset(); real.start.reset(); }} />}
+      {real.run && (
+        <Box role="status" aria-label="Real run" data-state={real.run.state} sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 1.25, mb: 1.5, display: "flex", alignItems: "center", gap: 1.5 }}>
+          <Box sx={{ flex: 1 }}>
+            {running && <LinearProgress variant="determinate" value={(real.run.progress ?? 0) * 100} aria-label="Run" />}
+            {real.run.state === "done" && real.run.report && <Typography><b>{real.run.file_name}</b>, {(real.run.report.size_before / 1e6).toFixed(2)} MB became {((real.run.report.size_after ?? 0) / 1e6).toFixed(2)} MB{real.run.report.not_handled.length ? `; ${real.run.report.not_handled.length} not handled` : ""}.</Typography>}
+            {real.run.state === "failed" && <Typography role="alert" sx={{ fontWeight: 700 }}>{real.run.error}</Typography>}
+            {real.run.state === "cancelled" && <Typography>Cancelled; no file was made.</Typography>}
+          </Box>
+          {running && <Button onClick={() => real.run && real.stop.mutate(real.run.id)}>Cancel</Button>}
+          {real.run.state === "done" && <Button component="a" href={`/api/policy-runs/${real.run.id}/file`} download={real.run.file_name}>Download</Button>}
+          {real.run.state === "done" && <Button component="a" href={`/api/policy-runs/${real.run.id}/report.pdf`} download="preflight.pdf">Report</Button>}
+        </Box>
+      )}
+      {rules && <Box sx={{ mb: 2 }}><RulesEditor policy={draft} onChange={setDraft} /></Box>}
+      {!document && <Sentence>Take in a PDF on the left to see where its objects will go.</Sentence>}
+      {dry.run?.state === "failed" && <Notice problem={new Error(dry.run.error)} />}
+      {busy && <LinearProgress variant="indeterminate" aria-label="Dry run" sx={{ mb: 1 }} />}
+      {report && document && (
+        <Box sx={{ opacity: busy ? 0.6 : 1 }}>
+          <FlowDiagram report={report} policy={draft} chosen={row} onChoose={setRow} />
+          <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
+            <summary>Preflight of the document</summary>
+            <Box role="region" aria-label="Preflight" sx={{ maxWidth: 620, mt: 0.5 }}>
+              <FactList facts={report.summary.map(([name = "", value = ""]): [string, string] => [name, value])} />
+              <Typography variant="body2" sx={{ mt: 0.5 }}>
+                Report: <Link href={`/api/policy-runs/${dry.run?.id}/report.pdf`} download color="inherit">PDF</Link>, <Link href={`/api/policy-runs/${dry.run?.id}/report.json`} download color="inherit">JSON</Link>
+              </Typography>
+            </Box>
+          </Box>
+          {report.not_handled.length > 0 && (
+            <Box role="region" aria-label="Not handled" sx={{ borderLeft: 4, borderColor: "text.primary", pl: 1, my: 1 }}>
+              <Typography sx={{ fontWeight: 700 }}>Not handled, left as it is</Typography>
+              {report.not_handled.slice(0, 12).map((n, i) => <Typography key={i} variant="body2">Page {n.page}, {n.kind}: {n.reason}</Typography>)}
+            </Box>
+          )}
+          <Box sx={{ display: "flex", gap: 2.5, mt: 1.5, alignItems: "flex-start" }}>
+            <Box sx={{ flex: 1, minWidth: 0, overflowX: "auto" }}><ObjectTable objects={objects} chosen={object} onChoose={setObject} /></Box>
+            {object && dry.run && <PagePreview key={`${dry.run.id}-${object.page}`} run={dry.run.id} object={object} />}
+          </Box>
+        </Box>
+      )}
+      <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
+        <Button onClick={() => save(`${draft.name.replace(/\W+/g, "-")}.json`, JSON.stringify(draft, null, 2) + "\n", "application/json")}>Export as a file</Button>
+        <Button onClick={onDelete}>Delete the policy</Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,75 @@
+import { Box, Button, ButtonBase, InputBase, NativeSelect, Typography } from "@mui/material";
+
+import type { OutputPolicy, PolicyRule } from "../api";
+import { NumberField, Toggle } from "../stages/controls";
+import { ACTIONS, INTENTS, NEW_RULE, OBJECTS, SPACES } from "./words";
+
+interface Props {
+  policy: OutputPolicy;
+  onChange: (policy: OutputPolicy) => void;
+}
+
+function Pick<T extends string>({ label, value, options, onChange, width }: { label: string; value: T; options: Record<T, string>; onChange: (v: T) => void; width: number }) {
+  return (
+    <NativeSelect value={value} inputProps={{ "aria-label": label }} onChange={(e) => onChange(e.target.value as T)} sx={{ fontSize: 12.5, width }}>
+      {(Object.entries(options) as [T, string][]).map(([k, name]) => <option key={k} value={k}>{name}</option>)}
+    </NativeSelect>
+  );
+}
+
+/** The rules in order, the first that fits decides; and what holds for all objects. */
+export function RulesEditor({ policy, onChange }: Props) {
+  const set = (part: Partial<OutputPolicy>) => onChange({ ...policy, ...part });
+  const put = (index: number, part: Partial<PolicyRule>) => set({ rules: policy.rules.map((r, i) => (i === index ? { ...r, ...part } : r)) });
+  const move = (index: number, by: number) => {
+    const rules = [...policy.rules];
+    const [rule] = rules.splice(index, 1);
+    if (rule) rules.splice(index + by, 0, rule);
+    set({ rules });
+  };
+  const small = { fontSize: 12, px: 0.75, minWidth: 24, height: 24, border: 1, borderColor: "divider", "&.Mui-disabled": { opacity: 0.35 } };
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 260px", gap: 3 }}>
+      <Box component="ol" aria-label="Rules" sx={{ m: 0, p: 0, listStyle: "none" }}>
+        <Typography variant="h2" component="li" sx={{ mb: 0.5 }}>Rules; the first that fits decides</Typography>
+        {policy.rules.map((rule, i) => (
+          <Box component="li" key={i} aria-label={`Rule ${i + 1}`} sx={{ display: "flex", alignItems: "center", gap: 0.75, borderTop: 1, borderColor: "divider", py: 0.5 }}>
+            <Typography sx={{ width: 16, fontWeight: 700 }}>{i + 1}</Typography>
+            <Pick label="Objects" width={118} value={rule.objects} options={OBJECTS} onChange={(objects) => put(i, { objects })} />
+            <Pick label="Colour space" width={100} value={rule.space} options={SPACES} onChange={(space) => put(i, { space, spot: "" })} />
+            {rule.space === "spot" && <InputBase value={rule.spot} placeholder="all spots" inputProps={{ "aria-label": "Name of the spot colour" }} onChange={(e) => put(i, { spot: e.target.value })} sx={{ fontSize: 12.5, width: 72, borderBottom: 1 }} />}
+            <Pick label="Action" width={88} value={rule.action} options={ACTIONS} onChange={(action) => put(i, { action })} />
+            {rule.action === "convert" && <Pick label="Intent" width={132} value={rule.intent} options={INTENTS} onChange={(intent) => put(i, { intent })} />}
+            {rule.action === "convert" && <ButtonBase sx={{ ...small, fontWeight: 600, ...(rule.bpc && { bgcolor: "text.primary", color: "background.paper" }) }} aria-pressed={rule.bpc} onClick={() => put(i, { bpc: !rule.bpc })}>BPC</ButtonBase>}
+            <Box sx={{ flex: 1 }} />
+            <ButtonBase sx={small} aria-label={`Rule ${i + 1} earlier`} disabled={i === 0} onClick={() => move(i, -1)}>↑</ButtonBase>
+            <ButtonBase sx={small} aria-label={`Rule ${i + 1} later`} disabled={i === policy.rules.length - 1} onClick={() => move(i, 1)}>↓</ButtonBase>
+            <ButtonBase sx={small} aria-label={`Remove rule ${i + 1}`} onClick={() => set({ rules: policy.rules.filter((_, k) => k !== i) })}>×</ButtonBase>
+          </Box>
+        ))}
+        <Box component="li" sx={{ pt: 1, borderTop: 1, borderColor: "divider" }}>
+          <Button onClick={() => set({ rules: [...policy.rules, NEW_RULE] })}>Add a rule</Button>
+          <Typography variant="body2" sx={{ display: "inline", ml: 1.5 }}>What no rule fits is left as it is.</Typography>
+        </Box>
+      </Box>
+      <Box>
+        <Typography variant="h2" sx={{ mb: 0.5 }}>For all objects</Typography>
+        <Toggle label="Embedded profiles honoured" checked={policy.embedded} onChange={(embedded) => set({ embedded })} help="Off: the stand-in profiles overrule what is embedded." />
+        <Toggle label="Document's own output intent" checked={policy.own_intent} onChange={(own_intent) => set({ own_intent })} help="Where the document has one, it is the destination." />
+        <Toggle label="Pure black stays" checked={policy.pure_black} onChange={(pure_black) => set({ pure_black })} help="CMYK with black ink alone stays so." />
+        <Toggle label="Greys to black" checked={policy.greys_to_black} onChange={(greys_to_black) => set({ greys_to_black })} help="Equal R, G, B and neutral Lab of text and vectors print in black alone." />
+        <Toggle label="Clean primaries" checked={policy.clean} onChange={(clean) => set({ clean })} help="Pure red, green, blue, cyan, magenta and yellow of text and vectors become clean mixtures of inks." />
+        <Toggle label="100 K overprints" checked={policy.overprint_black} onChange={(overprint_black) => set({ overprint_black })} help="Full black of text and vectors overprints what lies below." />
+        <NumberField label="TAC" help="Total area coverage; empty for no limit." value={policy.tac} unit="%" min={50} max={400} empty="none" onRest={(tac) => set({ tac })} />
+        <Toggle label="Enforce it by re-separation" checked={policy.tac_action === "enforce"} onChange={(on) => set({ tac_action: on ? "enforce" : "report" })} help="Off: what is over the limit is only reported." />
+        <Toggle label="Reduce fine images" checked={policy.resolution.above === "downsample"} onChange={(on) => set({ resolution: { ...policy.resolution, above: on ? "downsample" : "report" } })} help={`Images above ${policy.resolution.high} ppi at their largest size are reduced by a Lanczos filter.`} />
+        <NumberField label="Above" help="Images finer than this are reduced or reported." value={policy.resolution.high} unit="ppi" min={72} max={20_000} onRest={(high) => high && set({ resolution: { ...policy.resolution, high } })} />
+        <NumberField label="To" help="What they are reduced to." value={policy.resolution.to} unit="ppi" min={36} max={10_000} onRest={(to) => to && set({ resolution: { ...policy.resolution, to } })} />
+        <Toggle label="JPEG for images" checked={policy.compression.kind === "jpeg"} onChange={(on) => set({ compression: { ...policy.compression, kind: on ? "jpeg" : "lossless" } })} help={`Quality ${policy.compression.quality}. Off: lossless.`} />
+        <Toggle label="Output intent written" checked={policy.output_intent} onChange={(output_intent) => set({ output_intent })} help="Names the printing condition that the document is now made for." />
+        <Toggle label="Profile in it" checked={policy.profile_in} disabled={!policy.output_intent} onChange={(profile_in) => set({ profile_in })} help="Off: the output intent has a name only." />
+        <Toggle label="Mirror pages" checked={policy.mirror} onChange={(mirror) => set({ mirror })} help="For transfer printing." />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,53 @@
+import type { Flow, OutputPolicy, PolicyObject, PolicyRule } from "../api";
+
+export const TEMPLATES = {
+  "strict-press": "Strict press",
+  "office-files": "Kind to office files",
+  "bare-cmyk": "Receiver wants bare CMYK",
+  "textile-transfer": "Textile transfer",
+} as const;
+
+export const OBJECTS: Record<PolicyRule["objects"], string> = { all: "Everything", images: "Images", vectors: "Text and vectors", shadings: "Shadings" };
+export const SPACES: Record<PolicyRule["space"], string> = { all: "any space", RGB: "RGB", CMYK: "CMYK", grey: "grey", Lab: "Lab", spot: "spot colours" };
+export const ACTIONS: Record<PolicyRule["action"], string> = { convert: "Convert", leave: "Leave", black: "To black", "keep spot": "Keep spot", stop: "Stop" };
+export const INTENTS: Record<PolicyRule["intent"], string> = {
+  perceptual: "perceptual", relative: "relative colorimetric", saturation: "saturation", absolute: "absolute colorimetric", own: "the object's own",
+};
+
+export const NEW_RULE: PolicyRule = { objects: "all", space: "all", spot: "", action: "convert", intent: "relative", fallback: "relative", bpc: true, vivid: null };
+
+/** What a rule is for. */
+export function ruleFor(rule: PolicyRule): string {
+  const space = rule.space === "spot" && rule.spot ? `spot “${rule.spot}”` : SPACES[rule.space];
+  return rule.objects === "all" ? `Everything in ${space}` : `${OBJECTS[rule.objects]} in ${space}`;
+}
+
+/** What a rule does, beside its action. */
+export function ruleDetail(rule: PolicyRule | undefined): string {
+  if (!rule || (rule.action !== "convert" && rule.action !== "black")) return "";
+  const intent = rule.intent === "own" ? `own intent, else ${INTENTS[rule.fallback]}` : INTENTS[rule.intent];
+  return rule.action === "black" ? "by lightness" : `${intent}${rule.bpc ? ", BPC" : ""}`;
+}
+
+/** The name of a row of the flow: what was found. */
+export function foundName(f: Pick<Flow, "space" | "objects" | "spot">): string {
+  if (f.space === "spot") return `Spot “${f.spot}”${f.objects === "text and vectors" ? "" : `, ${f.objects}`}`;
+  const space = f.space === "grey" ? "Grey" : f.space;
+  return `${space} ${f.objects}`;
+}
+
+/** Where objects come out, in plain words. */
+export function outcomeName(outcome: string, destination: string): string {
+  const words: Record<string, string> = { "black only": "Black only", stopped: "Stopped", DeviceGray: "Grey, left", DeviceRGB: "RGB, left", DeviceCMYK: destination };
+  return words[outcome] ?? outcome;
+}
+
+const numbers = (values: number[]) => values.map((v) => (Number.isInteger(v) ? String(v) : v.toFixed(1)).replace("-", "−")).join(" ");
+export const before = (o: PolicyObject) => numbers(o.values);
+export const after = (o: PolicyObject) => (o.action === "stop" ? "–" : numbers(o.after));
+
+/** A policy's deciding facts on one line. */
+export function policyFact(policy: OutputPolicy): string {
+  const tac = policy.tac ? `TAC ${policy.tac} % ${policy.tac_action === "enforce" ? "enforced" : "reported"}` : "no TAC";
+  return `${policy.rules.length} rules, ${tac}, profile ${policy.profile_in ? "in" : "out"}`;
+}

@@ -1,0 +1,24 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+
+import { api, ask, type Destination } from "../../api";
+import type { RecipeControl } from "../../jobs/useRecipe";
+
+/** Figures of the saved recipe's plates: over every pixel, so not while a control moves. */
+export function useInkFigures(destination: Destination) {
+  return useQuery({
+    queryKey: ["inks", destination.id, JSON.stringify(destination.recipe)],
+    queryFn: () => ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The darkest print and the gamut's volume, live while a control moves. */
+export function useInkLimits(destination: Destination, control: RecipeControl) {
+  const rules = JSON.stringify(control.recipe.ink_rules);
+  return useQuery({
+    queryKey: ["limits", destination.id, destination.recipe.destination, rules],
+    queryFn: () =>
+      ask(api.GET("/api/destinations/{id}/limits", { params: { path: { id: destination.id }, query: { changes: `{"ink_rules":${rules}}` } } })),
+    placeholderData: keepPreviousData,
+  });
+}
