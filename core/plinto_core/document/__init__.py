@@ -1,6 +1,6 @@
 """PDF documents: what is in them, and output policies applied to them."""
 
-from plinto_core.document.picture_policy import run_policy_on_picture
+from plinto_core.document.picture_policy import dry_run_on_picture, run_policy_on_picture
 from plinto_core.document.policy import OutputPolicy, parse_policy, template
 from plinto_core.document.run import dry_run, inventory, run_policy
 from plinto_core.errors import PolicyStop
@@ -9,6 +9,7 @@ __all__ = [
     "OutputPolicy",
     "PolicyStop",
     "dry_run",
+    "dry_run_on_picture",
     "inventory",
     "parse_policy",
     "run_policy",

@@ -50,6 +50,10 @@ class ColourMapper:
         """RGB, CMYK or grey: what comes out."""
         return {v: k for k, v in _SIGNATURES.items()}[self.destination.colour_space]
 
+    def keeps(self, space: ColourSpace) -> bool:
+        """Whether a space is kept even where a rule converts: marks for all plates, or for none."""
+        return space.names in (("All",), ("None",))
+
     def source_of(self, space: ColourSpace) -> tuple[Profile | None, str]:
         """The profile that gives a space's numbers their colours, and where it comes from."""
         space = space.colour

@@ -257,11 +257,7 @@ class ContentWalk:
             ):
                 return None
             rule = Rule(action="convert")
-        if (
-            colour.family == "spot"
-            and rule.action == "convert"
-            and colour.names in (("All",), ("None",))
-        ):
+        if rule.action == "convert" and self.painter.mapper.keeps(colour):
             return None
         return self.painter.mapper.colour(
             colour, plain, rule, self.painter.intent(rule, self.state.intent)
@@ -445,13 +441,13 @@ class ContentWalk:
                     "A transfer function changes tones after all colours; it is left as it is.",
                 )
         if "/SMask" in state and isinstance(state["/SMask"], pikepdf.Dictionary):
-            self.walk.transparency = True
+            self.walk.see_through("a soft mask")
         if (
             float(state.get("/ca", 1)) < 1
             or float(state.get("/CA", 1)) < 1
             or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
         ):
-            self.walk.transparency = True
+            self.walk.see_through("a colour that lets others through")
 
 
 def _shown(family: str, values: tuple[float, ...]) -> tuple[float, ...]:

@@ -1,103 +1,246 @@
-"""An output policy on a picture: the rule for images of its space as a recipe."""
+"""An output policy on a picture: the rule for images of its space, as in a document."""
 
 from __future__ import annotations
 
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from plinto_core.arrays import Progress
+import numpy as np
+
+from plinto_core.arrays import Pixels, Progress
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.findings import Findings
+from plinto_core.document.items import Item
+from plinto_core.document.painting import Painter
 from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.errors import PolicyStop
+from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace
+from plinto_core.errors import BadRecipe, PolicyStop
+from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
+from plinto_core.imaging.resample import resampled
 from plinto_core.imaging.writer import format_of
-from plinto_core.recipes import Recipe, run_recipe
-from plinto_core.recipes.sources import Resolve
+from plinto_core.recipes.output import result_size, write_output
+from plinto_core.recipes.recipe import Recipe
+from plinto_core.recipes.sources import Resolve, embedded_profile
 
-_FAMILIES = {"RGB ": "RGB", "CMYK": "CMYK", "GRAY": "grey"}
-
-
-def recipe_of_policy(
-    policy: OutputPolicy, facts: PictureFacts, target: Path
-) -> tuple[int, Rule, Recipe]:
-    """The rule that fits a picture and the recipe it amounts to; raises PolicyStop.
-
-    A rule that leaves the space alone keeps the picture's own profile as destination where it has
-    one; that is decided by the caller, who sees action "leave".
-    """
-    family = _FAMILIES[facts.space]
-    number, rule = policy.rule_for("images", family)
-    if rule.action == "stop":
-        raise PolicyStop(
-            f"Rule {number} of the policy stops pictures in {family}.",
-            remedy="Change the picture, or the rule.",
-        )
-    intent = rule.fallback if rule.intent == "own" else rule.intent
-    given = policy.sources.get(family)  # type: ignore[call-overload]
-    source = given if facts.profile is None or not policy.embedded else None
-    if source is None and facts.profile is None and family == "CMYK":
-        source = policy.destination
-    rules: dict[str, Any] | None = None
-    if policy.tac is not None and policy.tac_action == "enforce":
-        rules = {"tac": policy.tac}
-    if rule.action == "black":
-        rules = {"tac": policy.tac or 400, "protect": {"neutral_to_black": True}}
-    limits = policy.resolution
-    ppi = min(facts.resolution) if facts.resolution else None
-    reduce = limits.above == "downsample" and ppi is not None and ppi > limits.high
-    output = format_of(target)
-    recipe = Recipe.model_validate(
-        {
-            "source": source,
-            "destination": policy.destination,
-            "intent": intent,
-            "bpc": rule.bpc,
-            "vivid": rule.vivid.model_dump() if rule.vivid and family == "RGB" else None,
-            "ink_rules": rules,
-            "delivery": {
-                "format": output,
-                "bits": 8 if output == "JPEG" else facts.bits,
-                "embed": policy.profile_in,
-                "mirror": policy.mirror,
-                "quality": policy.compression.quality,
-                "resolution": limits.to if reduce else None,
-            },
-        }
-    )
-    return number, rule, recipe
+_BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
+_SAMPLES = 200_000
 
 
 def run_policy_on_picture(
     policy: OutputPolicy, path: Path, target: Path, resolve: Resolve, *,
     progress: Progress = lambda share: None,
 ) -> dict[str, Any]:  # fmt: skip
-    """Convert a picture by the policy's rule for images; the report has a document's keys too."""
+    """Convert a picture by the policy's rule for images; the report has a document's keys.
+
+    Raises PolicyStop where the rule stops it, BadImage or BadProfile for what cannot be read.
+    """
+    if path.exists() and target.exists() and path.samefile(target):
+        raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
+    return _run(policy, path, target, resolve, progress)
+
+
+def dry_run_on_picture(
+    policy: OutputPolicy, path: Path, resolve: Resolve, *, progress: Progress = lambda share: None
+) -> dict[str, Any]:
+    """What the policy would make of a picture; every pixel is computed, nothing is written."""
+    return _run(policy, path, None, resolve, progress)
+
+
+@dataclass
+class _Plan:
+    """What happens to a picture: the rule, what it was and will be, and its new pixels' space."""
+
+    policy: OutputPolicy
+    facts: PictureFacts
+    space: ColourSpace
+    mapper: ColourMapper
+    number: int
+    rule: Rule
+    own: Profile | None
+
+    @property
+    def intent(self) -> str:
+        return self.rule.fallback if self.rule.intent == "own" else self.rule.intent
+
+    @property
+    def stops(self) -> bool:
+        return self.rule.action == "stop"
+
+    @property
+    def changes(self) -> bool:
+        if self.rule.action in ("convert", "black"):
+            return True
+        painter = Painter(self.policy, self.mapper)
+        return self.rule.action == "leave" and painter.holds_tac(self.space)
+
+    @property
+    def result(self) -> Profile | None:
+        """The profile of what comes out, None where its numbers stay without one."""
+        return self.mapper.destination if self.changes else self.own
+
+    @property
+    def channels(self) -> int:
+        return self.mapper.destination.channels if self.changes else self.space.channels
+
+    def pixels(self, band: Pixels, bits: int) -> Pixels:
+        """A band as it comes out."""
+        flat = np.ascontiguousarray(band.reshape(-1, band.shape[2]))
+        if self.changes:
+            rule = self.rule if self.rule.action in ("convert", "black") else Rule(action="convert")
+            flat = self.mapper.images(self.space, flat, rule, self.intent)
+        if flat.dtype == np.uint16 and bits == 8:
+            flat = ((flat.astype(np.uint32) + 128) // 257).astype(np.uint8)
+        return flat.reshape(*band.shape[:2], flat.shape[1])
+
+
+def _plan(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> _Plan:
+    bare = _BARE[facts.space]
+    own = embedded_profile(facts) if policy.embedded else None
+    space = bare
+    if own is not None:
+        space = ColourSpace(
+            bare.family, "ICCBased", bare.channels, f"ICC:{own.digest}", profile=own
+        )
+    number, rule = policy.rule_for("images", space.family)
+    mapper = ColourMapper(policy, resolve(policy.destination), resolve)
+    return _Plan(policy, facts, space, mapper, number, rule, own)
+
+
+def _run(
+    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
+) -> dict[str, Any]:
+    began = time.monotonic()
     with open_picture(path) as picture:
+        plan = _plan(policy, picture.facts, resolve)
+        if plan.stops and target is not None:
+            raise PolicyStop(
+                f"Rule {plan.number} of the policy stops pictures in {plan.space.family}.",
+                remedy="Change the picture, or the rule.",
+            )
+        recipe = _delivery(plan, target)
         facts = picture.facts
-    number, rule, recipe = recipe_of_policy(policy, facts, target)
-    if rule.action in ("leave", "keep spot"):
-        recipe = recipe.model_copy(update={"intent": "relative"})
-    done = run_recipe(recipe, path, target, resolve, progress=progress)
-    family = _FAMILIES[facts.space]
-    item = {
-        "page": 1, "kind": "image", "family": family, "space": family, "rule": number, "action": rule.action,
-        "profile": done["source"]["profile"], "origin": done["source"]["origin"],
-        "pixels": [facts.width, facts.height], "bits": facts.bits,
-        "ppi": round(min(facts.resolution), 1) if facts.resolution else None,
-        "tac_after": done["tac"]["max"], "outcome": done["destination"]["profile"], "count": 1,
-    }  # fmt: skip
+        size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
+        bands = picture.bands()
+        if size != (facts.height, facts.width):
+            bands = resampled(bands, (facts.height, facts.width), size)
+        seen = _Sums(size, plan)
+        results = seen.watch(bands, recipe.delivery.bits, progress)
+        if target is None:
+            for _ in results:
+                pass
+        else:
+            shape = (*size, plan.channels)
+            kept = plan.result or plan.mapper.destination
+            write_output(target, results, shape, resolution, recipe, kept, progress)
+    item = seen.item(path, size)
+    found = Findings(policy.tac)
+    found.close_page([item])
+    found.count(item)
+    report = _report(policy, plan, found, path)
+    if target is not None:
+        report["size_after"] = target.stat().st_size
+    report["seconds"] = round(time.monotonic() - began, 3)
+    progress(1.0)
+    return report
+
+
+def _delivery(plan: _Plan, target: Path | None) -> Recipe:
+    policy, facts = plan.policy, plan.facts
+    output = format_of(target) if target is not None else "TIFF"
+    limits = policy.resolution
+    ppi = min(facts.resolution) if facts.resolution else None
+    reduce = limits.above == "downsample" and ppi is not None and ppi > limits.high
+    return Recipe.model_validate(
+        {
+            "destination": policy.destination,
+            "delivery": {
+                "format": output,
+                "bits": 8 if output == "JPEG" else facts.bits,
+                "embed": policy.profile_in and plan.result is not None,
+                "mirror": policy.mirror,
+                "quality": policy.compression.quality,
+                "resolution": limits.to if reduce else None,
+            },
+        }
+    )
+
+
+class _Sums:
+    """Highest totals and mean colours before and after, while bands pass."""
+
+    def __init__(self, size: tuple[int, int], plan: _Plan) -> None:
+        self.size, self.plan = size, plan
+        self.step = max(1, round((size[0] * size[1] / _SAMPLES) ** 0.5))
+        self.before: list[np.ndarray] = []
+        self.after: list[np.ndarray] = []
+        self.highest = [0.0, 0.0]
+
+    def watch(self, bands: Iterator[Pixels], bits: int, progress: Progress) -> Iterator[Pixels]:
+        row = 0
+        for band in bands:
+            out = self.plan.pixels(band, bits)
+            for i, (part, kept) in enumerate(((band, self.before), (out, self.after))):
+                scale = 1 / float(np.iinfo(part.dtype).max)
+                if part.shape[2] == 4:
+                    most = float(part.sum(axis=2, dtype=np.uint32).max()) * scale * 100
+                    self.highest[i] = max(self.highest[i], most)
+                first = -row % self.step
+                sample = part[first :: self.step, :: self.step].reshape(-1, part.shape[2])
+                kept.append(sample * scale)
+            row += band.shape[0]
+            progress(0.05 + 0.9 * row / self.size[0])
+            yield out
+
+    def item(self, path: Path, size: tuple[int, int]) -> Item:
+        plan, facts = self.plan, self.plan.facts
+        family = plan.mapper.family if plan.changes else plan.space.family
+        painter = Painter(plan.policy, plan.mapper)
+        item = Item(
+            page=1, kind="image", family=plan.space.family, space=plan.space.label,
+            profile=painter.profile_name(plan.space), origin=painter.origin(plan.space),
+            rule=plan.number, action=plan.rule.action,
+            values=_mean(plan.space.family, self.before), after=_mean(family, self.after),
+            outcome=f"Device{'Gray' if family == 'grey' else family}" if plan.changes else plan.space.label,
+            pixels=(facts.width, facts.height), bits=facts.bits,
+            ppi=round(min(facts.resolution), 1) if facts.resolution else None,
+            tac=round(self.highest[0], 1) if plan.space.family == "CMYK" else None,
+            tac_after=round(self.highest[1], 1) if family == "CMYK" else None,
+            intent=plan.intent,
+        )  # fmt: skip
+        item.notes += plan.policy.resolution.notes(item.ppi)
+        if size != (facts.height, facts.width) and item.ppi is not None:
+            item.new_ppi = round(item.ppi * size[1] / facts.width, 1)
+        if plan.rule.action == "black" and plan.mapper.family == "CMYK":
+            item.outcome = "black only"
+        return item
+
+
+def _mean(family: str, samples: list[np.ndarray]) -> tuple[float, ...]:
+    scale = 255.0 if family == "RGB" else 100.0
+    return tuple(round(float(v) * scale, 1) for v in np.concatenate(samples).mean(axis=0))
+
+
+def _report(policy: OutputPolicy, plan: _Plan, found: Findings, path: Path) -> dict[str, Any]:
     return {
         "document": path.name,
         "pages": 1,
         "policy": policy.name,
-        "destination": done["destination"]["profile"],
-        "flow": [{"space": family, "objects": "images", "spot": "", "rule": number, "action": rule.action, "outcome": item["outcome"], "count": 1}],
-        "objects": [item],
-        "stops": 0,
+        "destination": plan.mapper.destination.description,
+        "output_intent": None,
+        "flow": found.flow,
+        "objects": [i.as_data() for i in found.listed],
+        "objects_left_out": 0,
+        "stops": found.stops,
         "not_handled": [],
-        "tac": {"before": None, "after": done["tac"]["max"], "rule": policy.tac},
+        "tac": {"before": found.tac_before, "after": found.tac_after, "rule": policy.tac},
+        "over_tac": found.over_tac,
+        "transparency": plan.facts.alpha != "none",
+        "fonts": [],
+        "spots": [],
         "size_before": path.stat().st_size,
-        "size_after": target.stat().st_size,
-        "picture": done,
-        "seconds": done["seconds"],
-    }  # fmt: skip
+    }

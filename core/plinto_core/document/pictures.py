@@ -96,6 +96,8 @@ class Pictures:
             known = self._seen[key] = _Seen(
                 image, resources, facts, rule, intent, page=self.walk.page
             )
+        if known.facts.masked == "soft":
+            self.walk.see_through("an image with a soft mask")
         item = self._item(known, state)
         self.walk.items.append(item)
         known.items.append(item)
@@ -124,11 +126,7 @@ class Pictures:
         )  # fmt: skip
         if space.colour.problem:
             item.notes.append(space.colour.problem)
-        limits = painter.policy.resolution
-        if item.ppi is not None and item.ppi < limits.low:
-            item.notes.append(f"Fewer than {limits.low:g} ppi.")
-        if item.ppi is not None and item.ppi > limits.high:
-            item.notes.append(f"More than {limits.high:g} ppi.")
+        item.notes += painter.policy.resolution.notes(item.ppi)
         return item
 
     def _changes(self, seen: _Seen) -> bool:
@@ -166,6 +164,8 @@ class Pictures:
             except (ValueError, TypeError, OverflowError, MemoryError) as error:
                 self.walk.page = seen.page
                 self.walk.note("image", f"It cannot be read ({type(error).__name__}).")
+            for item in seen.items:
+                self.walk.found.count(item)
 
     def _finish(self, seen: _Seen) -> None:
         space = seen.facts.space

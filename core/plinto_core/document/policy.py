@@ -45,6 +45,14 @@ class ResolutionRule(_Frozen):
     above: Literal["report", "downsample"] = "report"
     to: float = Field(300, ge=10, le=10_000)
 
+    def notes(self, ppi: float | None) -> list[str]:
+        """What to say of an image with this resolution."""
+        if ppi is not None and ppi < self.low:
+            return [f"Fewer than {self.low:g} ppi."]
+        if ppi is not None and ppi > self.high:
+            return [f"More than {self.high:g} ppi."]
+        return []
+
 
 class Compression(_Frozen):
     kind: Literal["lossless", "jpeg"] = "lossless"
@@ -56,7 +64,8 @@ class OutputPolicy(_Frozen):
 
     own_intent : the document's output intent is the destination where it has one; embedded :
     embedded profiles honoured or overruled; clean : pure RGB primaries of vectors become clean
-    mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report.
+    mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report;
+    pdfx : the standard whose colour rules the result is checked against.
     """
 
     version: Literal[1] = 1
@@ -77,6 +86,7 @@ class OutputPolicy(_Frozen):
     profile_in: bool = True
     output_intent: bool = True
     mirror: bool = False
+    pdfx: Literal["none", "PDF/X-1a", "PDF/X-4"] = "none"
 
     def rule_for(self, objects: str, family: str, names: tuple[str, ...] = ()) -> tuple[int, Rule]:
         """The number (from 1, 0 where none fits) and the rule for an object."""

@@ -14,10 +14,11 @@ import pikepdf
 
 from plinto_core.arrays import Floats
 from plinto_core.document.colours import ColourMapper
+from plinto_core.document.opening import open_document
 from plinto_core.document.output_intent import read_output_intent
 from plinto_core.document.painting import Painter
 from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.run import open_document, run_policy
+from plinto_core.document.run import run_policy
 from plinto_core.document.spaces import CMYK, ColourSpace
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.errors import BadDocument
@@ -47,7 +48,7 @@ def page_as_printed(
     """One page (from 1) under a policy, in the screen's RGB; raises PolicyStop, BadDocument."""
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
-        intent = _one_page(path, number, single)
+        intent = one_page(path, number, single)
         run_policy(policy, single, printed, resolve)
         press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
         return _to_screen(printed, press, policy, resolve, screen)
@@ -59,11 +60,11 @@ def page_as_meant(
     """One page with its own colours, as the policy understands them, in the screen's RGB."""
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single = Path(folder) / "page.pdf"
-        _one_page(path, number, single)
+        one_page(path, number, single)
         return _to_screen(single, resolve(policy.destination), policy, resolve, screen)
 
 
-def _one_page(path: Path, number: int, target: Path) -> Profile | None:
+def one_page(path: Path, number: int, target: Path) -> Profile | None:
     """A document of one page; returns the whole document's output intent."""
     with open_document(path) as pdf, pikepdf.new() as single:
         if not 1 <= number <= len(pdf.pages):

@@ -51,6 +51,10 @@ def report_pdf(report: dict[str, Any]) -> bytes:
         parts.append(
             Paragraph(f"The first {MOST_ROWS} objects; all of them are in the JSON report.", _PLAIN)
         )
+    if "pdfx" in report:
+        parts.append(Paragraph(_safe(f"Colour rules of {report['pdfx']['standard']}"), _HEAD))
+        broken = [[b["where"], b["rule"], b["text"]] for b in report["pdfx"]["breaches"]]
+        parts.append(_table(broken or [["all kept"]], None, None))
     if report["not_handled"]:
         parts.append(Paragraph("Not handled, left as it is", _HEAD))
         left = [[u["page"], u["kind"], u["reason"]] for u in report["not_handled"]]
@@ -75,6 +79,10 @@ def summary_of(report: dict[str, Any]) -> list[list[str]]:
         ["Not handled", str(len(report["not_handled"]))],
         ["Size", f"{report['size_before'] / 1e6:.2f} MB"],
     ]  # fmt: skip
+    if "pdfx" in report:
+        broken = len(report["pdfx"]["breaches"])
+        kept = f"{broken} not kept" if broken else "all kept"
+        rows.append([f"Colour rules of {report['pdfx']['standard']}", kept])
     if "size_after" in report:
         rows.append(["Size after", f"{report['size_after'] / 1e6:.2f} MB"])
     return rows

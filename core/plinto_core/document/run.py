@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 import time
-from collections import Counter
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -13,9 +10,10 @@ import pikepdf
 
 from plinto_core.arrays import Progress
 from plinto_core.document.colours import ColourMapper
-from plinto_core.document.items import Item
+from plinto_core.document.opening import open_document
 from plinto_core.document.output_intent import read_output_intent, write_output_intent
 from plinto_core.document.painting import Painter
+from plinto_core.document.pdfx import breach_data, check_colours
 from plinto_core.document.policy import OutputPolicy
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.errors import BadDocument
@@ -23,41 +21,6 @@ from plinto_core.icc.profile import Profile
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.working_spaces import standard_profile
-
-MOST_PAGES = 20_000
-MOST_ITEMS = 20_000
-_MAX_FILE = 8 << 30
-
-
-@contextmanager
-def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
-    """A PDF that can be read; raises BadDocument for a damaged, encrypted or huge one."""
-    try:
-        size = path.stat().st_size
-        if size > _MAX_FILE:
-            raise BadDocument("The document is larger than 8 GB.")
-        pdf = pikepdf.open(path)
-    except OSError as error:
-        raise BadDocument(
-            f"The document {path.name} cannot be read.", remedy="Check its path."
-        ) from error
-    except pikepdf.PasswordError as error:
-        raise BadDocument(
-            f"The document {path.name} is encrypted with a password.",
-            remedy="Save it without one.",
-        ) from error
-    except (pikepdf.PdfError, RuntimeError, ValueError) as error:
-        raise BadDocument(
-            f"The document {path.name} is damaged or no PDF.", remedy="Use an intact copy."
-        ) from error
-    with pdf:
-        try:
-            count = len(pdf.pages)
-        except (pikepdf.PdfError, RuntimeError, RecursionError) as error:
-            raise BadDocument(f"The pages of {path.name} cannot be found.") from error
-        if not 1 <= count <= MOST_PAGES:
-            raise BadDocument(f"The document has {count} pages; 1 to {MOST_PAGES} are read.")
-        yield pdf
 
 
 def inventory(path: Path, *, progress: Progress = lambda share: None) -> dict[str, Any]:
@@ -111,6 +74,11 @@ def _run(
             report["output_intent_after"] = (
                 destination.description if policy.output_intent else None
             )
+            if policy.pdfx != "none":
+                report["pdfx"] = {
+                    "standard": policy.pdfx,
+                    "breaches": breach_data(check_colours(target, policy.pdfx)),
+                }
     report["seconds"] = round(time.monotonic() - began, 3)
     progress(1.0)
     return report
@@ -139,52 +107,22 @@ def _remove_defaults(pdf: pikepdf.Pdf, painter: Painter) -> None:
 def _report(
     walk: DocumentWalk, policy: OutputPolicy, destination: Profile, own: Profile | None, path: Path
 ) -> dict[str, Any]:
-    items = walk.items
-    highest = max((i.tac_after for i in items if i.tac_after is not None), default=None)
-    before = max((i.tac for i in items if i.tac is not None), default=None)
-    stops = [i for i in items if i.action == "stop"]
+    found = walk.found
     return {
         "document": path.name,
         "pages": len(walk.pdf.pages),
         "policy": policy.name,
         "destination": destination.description,
         "output_intent": own.description if own else None,
-        "flow": _flow(items),
-        "objects": [i.as_data() for i in items[:MOST_ITEMS]],
-        "objects_left_out": max(0, len(items) - MOST_ITEMS),
-        "stops": len(stops),
-        "not_handled": [vars(u) for u in walk.unhandled],
-        "tac": {"before": before, "after": highest, "rule": policy.tac},
-        "over_tac": len(
-            [i for i in items if policy.tac is not None and (i.tac_after or 0) > policy.tac + 0.5]
-        ),
-        "transparency": walk.transparency,
+        "flow": found.flow,
+        "objects": [i.as_data() for i in found.listed],
+        "objects_left_out": found.left_out,
+        "stops": found.stops,
+        "not_handled": [vars(u) for u in found.unhandled],
+        "tac": {"before": found.tac_before, "after": found.tac_after, "rule": policy.tac},
+        "over_tac": found.over_tac,
+        "transparency": bool(walk.transparent),
         "fonts": sorted(walk.fonts)[:500],
-        "spots": sorted({n for i in items for n in i.spot}),
+        "spots": sorted(found.spots),
         "size_before": path.stat().st_size,
     }
-
-
-_GROUPS = {
-    "image": "images",
-    "vector": "text and vectors",
-    "text": "text and vectors",
-    "shading": "shadings",
-}
-
-
-def _flow(items: list[Item]) -> list[dict[str, Any]]:
-    """How many objects of each kind and space meet which rule and come out as what."""
-    counted: Counter[tuple[str, str, str, int, str, str]] = Counter()
-    for item in items:
-        if item.kind not in _GROUPS:
-            continue
-        outcome = "stopped" if item.action == "stop" else item.outcome
-        spot = ", ".join(item.spot)
-        counted[(item.family, _GROUPS[item.kind], spot, item.rule, item.action, outcome)] += (
-            item.count
-        )
-    return [
-        {"space": family, "objects": objects, "spot": spot, "rule": rule, "action": action, "outcome": outcome, "count": count}
-        for (family, objects, spot, rule, action, outcome), count in sorted(counted.items())
-    ]  # fmt: skip

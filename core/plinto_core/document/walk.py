@@ -6,12 +6,14 @@ One walk serves the inventory, the dry run and the real run; only the last one w
 from __future__ import annotations
 
 import math
+import zlib
 from collections.abc import Iterator
 from typing import Any
 
 import pikepdf
 
 from plinto_core.document.content import ContentWalk
+from plinto_core.document.findings import Findings
 from plinto_core.document.items import Box, Item, Unhandled, union
 from plinto_core.document.painting import Painter
 from plinto_core.document.pictures import Pictures
@@ -32,10 +34,12 @@ class DocumentWalk:
         self.apply = apply
         self.pictures = Pictures(self)
         self.items: list[Item] = []
-        self.unhandled: list[Unhandled] = []
+        """of the page at hand"""
+        self.found = Findings(painter.policy.tac)
         self.page = 0
         self.operators = 0
-        self.transparency = False
+        self.transparent: dict[int, str] = {}
+        """pages with transparency, and the first thing that makes it"""
         self.fonts: set[str] = set()
         self._done: set[tuple[int, int]] = set()
         self._known: dict[tuple[object, ...], Item] = {}
@@ -45,6 +49,9 @@ class DocumentWalk:
         for number, page in enumerate(self.pdf.pages, 1):
             self.page = number
             self._page(page)
+            self.found.close_page(self.items)
+            self.items = []
+            self._known.clear()
             yield number
         self.pictures.finish()
 
@@ -61,7 +68,8 @@ class DocumentWalk:
             walk = ContentWalk(self, resources, State())
             data = walk.run(page)
             if data is not None and self.apply:
-                page.Contents = pikepdf.Stream(self.pdf, data)
+                packed = zlib.compress(data)
+                page.Contents = pikepdf.Stream(self.pdf, packed, Filter=pikepdf.Name.FlateDecode)
         except (CoreError, pikepdf.PdfError) as error:
             self._refuse_or_note("page", error)
         annotations: Any = page.obj.get("/Annots", [])
@@ -107,7 +115,7 @@ class DocumentWalk:
             self._refuse_or_note("form", error)
             return
         if data is not None and self.apply:
-            form.write(data)
+            form.write(zlib.compress(data), filter=pikepdf.Name.FlateDecode)
             if "/Resources" not in form:
                 form["/Resources"] = resources
 
@@ -116,7 +124,7 @@ class DocumentWalk:
         group = holder["/Group"]
         if not isinstance(group, pikepdf.Dictionary) or str(group.get("/S", "")) != "/Transparency":
             return
-        self.transparency = True
+        self.see_through("a transparency group")
         if "/CS" not in group:
             return
         try:
@@ -160,9 +168,11 @@ class DocumentWalk:
 
     def note(self, kind: str, reason: str) -> None:
         """List something that is left as it is; the same thing once a page."""
-        found = Unhandled(self.page, kind, reason)
-        if found not in self.unhandled:
-            self.unhandled.append(found)
+        self.found.note(Unhandled(self.page, kind, reason))
+
+    def see_through(self, what: str) -> None:
+        """Note transparency on the page at hand."""
+        self.transparent.setdefault(self.page, what)
 
     def count(self, operators: int) -> None:
         self.operators += operators

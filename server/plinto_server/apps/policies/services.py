@@ -10,8 +10,8 @@ from django.db import transaction
 
 from plinto_core.arrays import Progress
 from plinto_core.document import OutputPolicy, dry_run, parse_policy, run_policy, template
+from plinto_core.document.opening import open_document
 from plinto_core.document.policy import TEMPLATES
-from plinto_core.document.run import open_document
 from plinto_core.errors import BadRecipe
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition

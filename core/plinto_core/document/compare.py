@@ -1,0 +1,138 @@
+"""What sets two output policies apart, and which objects of a document they treat differently."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from plinto_core.arrays import Progress
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.run import dry_run
+from plinto_core.recipes.sources import Resolve
+
+MOST_SHOWN = 200
+
+
+@dataclass(frozen=True)
+class Difference:
+    """where : "rule 2", or a setting's name; before, after : as written, "" where there is none."""
+
+    where: str
+    before: str
+    after: str
+
+
+def compare_policies(before: OutputPolicy, after: OutputPolicy) -> list[Difference]:
+    """Every rule and setting that differs, rules first and by their number."""
+    found = []
+    for i in range(max(len(before.rules), len(after.rules))):
+        a = before.rules[i] if i < len(before.rules) else None
+        b = after.rules[i] if i < len(after.rules) else None
+        if a != b:
+            found.append(Difference(f"rule {i + 1}", _rule(a), _rule(b)))
+    old, new = _settings(before), _settings(after)
+    found += [
+        Difference(name, old.get(name, ""), new.get(name, ""))
+        for name in dict.fromkeys([*old, *new])
+        if old.get(name, "") != new.get(name, "")
+    ]
+    return found
+
+
+def _rule(rule: Rule | None) -> str:
+    if rule is None:
+        return ""
+    what = {"all": "everything", "vectors": "text and vectors"}.get(rule.objects, rule.objects)
+    space = "any space" if rule.space == "all" else rule.space
+    spot = f" “{rule.spot}”" if rule.spot else ""
+    text = f"{what} in {space}{spot}: {rule.action}"
+    if rule.action == "convert":
+        intent = f"own, else {rule.fallback}" if rule.intent == "own" else rule.intent
+        text += f", {intent}{', BPC' if rule.bpc else ''}"
+        if rule.vivid is not None:
+            text += f", stretched {rule.vivid.strength:g} %"
+    return text
+
+
+def _settings(policy: OutputPolicy) -> dict[str, str]:
+    data = policy.model_dump(mode="json", exclude={"rules", "version", "name"})
+    flat: dict[str, str] = {}
+    for key, value in data.items():
+        parts = value.items() if isinstance(value, dict) else [("", value)]
+        for part, one in parts:
+            name = f"{key} {part}".strip().replace("_", " ")
+            flat[name] = {True: "yes", False: "no", None: "none"}.get(one, str(one))
+    return flat
+
+
+@dataclass(frozen=True)
+class Treated:
+    """Objects of a document that come out differently under two policies.
+
+    changed : number of objects; examples : up to 200 rows of page, kind, space, values and what
+    each policy makes of them; stops : objects each policy stops at.
+    """
+
+    objects: int
+    changed: int
+    stops: tuple[int, int]
+    examples: list[dict[str, Any]]
+
+
+def compare_on_document(
+    before: OutputPolicy, after: OutputPolicy, path: Path, resolve: Resolve, *,
+    progress: Progress = lambda share: None,
+) -> Treated:  # fmt: skip
+    """Try both policies dry on a PDF; raises BadDocument."""
+    first = dry_run(before, path, resolve, progress=lambda share: progress(share / 2))
+    second = dry_run(after, path, resolve, progress=lambda share: progress(0.5 + share / 2))
+    return treated_differently(first, second)
+
+
+def treated_differently(first: dict[str, Any], second: dict[str, Any]) -> Treated:
+    """Compare the reports of two dry runs of one document."""
+    left: dict[tuple[Any, ...], list[dict[str, Any]]] = {}
+    for item in first["objects"]:
+        left.setdefault(_identity(item), []).append(item)
+    changed, total = 0, 0
+    examples: list[dict[str, Any]] = []
+    for item in second["objects"]:
+        total += item["count"]
+        others = left.get(_identity(item))
+        if not others:
+            continue
+        other = others.pop(0)
+        if _outcome(other) == _outcome(item):
+            continue
+        changed += item["count"]
+        if len(examples) < MOST_SHOWN:
+            keys = ("page", "kind", "family", "values", "spot", "count")
+            examples.append(
+                {**{k: item[k] for k in keys}, "before": _made(other), "after": _made(item)}
+            )
+    return Treated(total, changed, (first["stops"], second["stops"]), examples)
+
+
+def _identity(item: dict[str, Any]) -> tuple[Any, ...]:
+    """What makes it the same object in both reports."""
+    return (
+        item["page"], item["kind"], item["space"], item["profile"],
+        tuple(item["values"]) if item["kind"] != "image" else tuple(item["pixels"] or ()),
+        tuple(item["box"]) if item["kind"] == "image" and item["box"] else (),
+    )  # fmt: skip
+
+
+def _outcome(item: dict[str, Any]) -> tuple[Any, ...]:
+    stops = item["action"] == "stop"
+    return (
+        stops,
+        item["outcome"],
+        () if stops else tuple(item["after"]),
+        item["new_ppi"],
+        tuple(item["notes"]),
+    )
+
+
+def _made(item: dict[str, Any]) -> dict[str, Any]:
+    return {k: item[k] for k in ("rule", "action", "outcome", "after", "new_ppi", "tac_after")}

@@ -1,0 +1,88 @@
+"""What a walk has found, summed up page by page so that memory does not grow with the document."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+from plinto_core.document.items import Item, Unhandled
+
+MOST_ITEMS = 20_000
+MOST_UNHANDLED = 2_000
+_GROUPS = {
+    "image": "images",
+    "vector": "text and vectors",
+    "text": "text and vectors",
+    "shading": "shadings",
+}
+
+
+class Findings:
+    """Objects listed up to a bound, and figures over all of them.
+
+    tac : the policy's limit in percent. Images are listed with their page, but counted only when
+    `count` is called for them: what becomes of them is known after the last page.
+    """
+
+    def __init__(self, tac: float | None) -> None:
+        self.listed: list[Item] = []
+        self.left_out = 0
+        self.stops = 0
+        self.over_tac = 0
+        self.tac_before: float | None = None
+        self.tac_after: float | None = None
+        self.spots: set[str] = set()
+        self._tac = tac
+        self._flow: Counter[tuple[str, str, str, int, str, str]] = Counter()
+        self._unhandled: dict[Unhandled, None] = {}
+
+    def close_page(self, items: list[Item]) -> None:
+        """Take over a page's objects."""
+        room = MOST_ITEMS - len(self.listed)
+        self.listed.extend(items[:room])
+        self.left_out += max(0, len(items) - room)
+        for item in items:
+            if item.kind != "image":
+                self.count(item)
+
+    def count(self, item: Item) -> None:
+        """Add an object to the figures."""
+        self.stops += item.action == "stop"
+        self.tac_before = _higher(self.tac_before, item.tac)
+        self.tac_after = _higher(self.tac_after, item.tac_after)
+        self.over_tac += self._tac is not None and (item.tac_after or 0) > self._tac + 0.5
+        self.spots.update(item.spot)
+        if item.kind not in _GROUPS:
+            return
+        outcome = "stopped" if item.action == "stop" else item.outcome
+        key = (
+            item.family,
+            _GROUPS[item.kind],
+            ", ".join(item.spot),
+            item.rule,
+            item.action,
+            outcome,
+        )
+        self._flow[key] += item.count
+
+    def note(self, found: Unhandled) -> None:
+        """List something that is left as it is; the same thing once a page."""
+        if len(self._unhandled) < MOST_UNHANDLED:
+            self._unhandled.setdefault(found)
+
+    @property
+    def unhandled(self) -> list[Unhandled]:
+        return list(self._unhandled)
+
+    @property
+    def flow(self) -> list[dict[str, Any]]:
+        """How many objects of each kind and space meet which rule and come out as what."""
+        names = ("space", "objects", "spot", "rule", "action", "outcome")
+        return [
+            {**dict(zip(names, key, strict=True)), "count": count}
+            for key, count in sorted(self._flow.items())
+        ]
+
+
+def _higher(a: float | None, b: float | None) -> float | None:
+    return b if a is None else a if b is None else max(a, b)

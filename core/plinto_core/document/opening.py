@@ -1,0 +1,45 @@
+"""Opening documents that may be damaged, encrypted or hostile."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import pikepdf
+
+from plinto_core.errors import BadDocument
+
+MOST_PAGES = 20_000
+_MAX_FILE = 8 << 30
+
+
+@contextmanager
+def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
+    """A PDF that can be read; raises BadDocument for a damaged, encrypted or huge one."""
+    try:
+        size = path.stat().st_size
+        if size > _MAX_FILE:
+            raise BadDocument("The document is larger than 8 GB.")
+        pdf = pikepdf.open(path)
+    except OSError as error:
+        raise BadDocument(
+            f"The document {path.name} cannot be read.", remedy="Check its path."
+        ) from error
+    except pikepdf.PasswordError as error:
+        raise BadDocument(
+            f"The document {path.name} is encrypted with a password.",
+            remedy="Save it without one.",
+        ) from error
+    except (pikepdf.PdfError, RuntimeError, ValueError) as error:
+        raise BadDocument(
+            f"The document {path.name} is damaged or no PDF.", remedy="Use an intact copy."
+        ) from error
+    with pdf:
+        try:
+            count = len(pdf.pages)
+        except (pikepdf.PdfError, RuntimeError, RecursionError) as error:
+            raise BadDocument(f"The pages of {path.name} cannot be found.") from error
+        if not 1 <= count <= MOST_PAGES:
+            raise BadDocument(f"The document has {count} pages; 1 to {MOST_PAGES} are read.")
+        yield pdf

@@ -1,0 +1,216 @@
+"""The plates of a page: how much of each ink lies where, spot colours too (ISO 32000-2, 8.6.6).
+
+The renderer knows three channels of light. A copy of the page is made whose colours are three plates
+at a time, one minus ink each, so that objects cover and shine through one another plate by plate as
+they do on the press. Overprint is not simulated: what lies below a plate's object is knocked out.
+"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import numpy as np
+
+from plinto_core.arrays import Floats, Pixels
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.opening import open_document
+from plinto_core.document.painting import Painter
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.press_view import one_page
+from plinto_core.document.render import render_page
+from plinto_core.document.run import run_policy
+from plinto_core.document.spaces import ColourSpace, is_process
+from plinto_core.document.walk import DocumentWalk
+from plinto_core.errors import NotSupported
+from plinto_core.icc.profile import Profile
+from plinto_core.recipes.sources import Resolve
+from plinto_core.transform.working_spaces import standard_profile
+
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+MOST_SPOTS = 12
+
+
+@dataclass(frozen=True)
+class PagePlates:
+    """names : the process inks, then spot colours; ink : (height, width, plates) uint8, 255 a full
+    tint; size : of the page in points; notes : what the plates do not show."""
+
+    names: tuple[str, ...]
+    ink: Pixels
+    size: tuple[float, float]
+    notes: tuple[str, ...] = ()
+
+    @property
+    def coverage(self) -> dict[str, float]:
+        """Mean share of each ink over the page, 0..1."""
+        means = self.ink.reshape(-1, len(self.names)).mean(axis=0) / 255
+        return {n: round(float(m), 5) for n, m in zip(self.names, means, strict=True)}
+
+    @property
+    def total(self) -> Floats:
+        """(height, width) total area coverage in percent."""
+        return np.asarray(self.ink.sum(axis=2, dtype=np.float64) * (100 / 255))
+
+
+class _PlateMapper(ColourMapper):
+    """Colours as three of the plates; `inner` gives the press's inks for what is not inks yet."""
+
+    inner: ColourMapper
+    plates: tuple[str, ...]
+    group: slice
+
+    def keeps(self, space: ColourSpace) -> bool:
+        return False
+
+    def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
+        whole = self._all(space, rule, intent)
+
+        def light(values: Floats) -> Floats:
+            ink = whole(values)[:, self.group]
+            out = np.ones((values.shape[0], 3))
+            out[:, : ink.shape[1]] = 1 - np.clip(ink, 0, 1)
+            return out
+
+        return light
+
+    def _all(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
+        """(n, channels) values to (n, plates) inks 0..1."""
+        count = len(self.plates)
+        if space.family == "spot":
+            return lambda values: self._named(space.names, values)
+        if space.family == "grey" and space.profile is None and space.calibration is None:
+
+            def black(values: Floats) -> Floats:
+                out = np.zeros((values.shape[0], count))
+                out[:, 3] = 1 - np.clip(values[:, 0], 0, 1)
+                return out
+
+            return black
+        inks = self.inner.function(space, rule, intent)
+
+        def process(values: Floats) -> Floats:
+            out = np.zeros((values.shape[0], count))
+            out[:, :4] = inks(values)
+            return out
+
+        return process
+
+    def _named(self, names: tuple[str, ...], values: Floats) -> Floats:
+        out = np.zeros((values.shape[0], len(self.plates)))
+        for i, name in enumerate(names):
+            if name == "All":
+                out = np.maximum(out, values[:, i : i + 1])
+            elif name in self.plates:
+                out[:, self.plates.index(name)] = values[:, i]
+        return out
+
+
+def page_plates(
+    path: Path, number: int, policy: OutputPolicy, resolve: Resolve, *, edge: int = 800
+) -> PagePlates:
+    """The plates of a page (from 1) after a policy; raises PolicyStop, BadDocument, NotSupported.
+
+    edge : pixels of the longer edge. Whatever the policy leaves in RGB or Lab is taken to the
+    press's inks by the relative colorimetric intent, as a note says.
+    """
+    with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
+        single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
+        intent = one_page(path, number, single)
+        press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
+        if press.colour_space != "CMYK":
+            raise NotSupported(
+                "Only destinations of cyan, magenta, yellow and black have plates here."
+            )
+        report = run_policy(policy, single, printed, resolve)
+        return plates_of(printed, 1, press, resolve, edge=edge, left=_left(report))
+
+
+def _left(report: dict[str, object]) -> tuple[str, ...]:
+    flow = report["flow"]
+    assert isinstance(flow, list)
+    spaces = {
+        f["space"] for f in flow if f["outcome"] in ("DeviceRGB", "Lab", "ICCBased", "CalRGB")
+    }
+    if not spaces:
+        return ()
+    return (
+        f"{' and '.join(sorted(spaces))} was left by the policy; shown as the press's inks by the "
+        "relative colorimetric intent.",
+    )
+
+
+def plates_of(
+    path: Path, number: int, press: Profile, resolve: Resolve, *, edge: int = 800, left: tuple[str, ...] = (),
+) -> PagePlates:  # fmt: skip
+    """The plates of a page as it stands in a document made for `press`."""
+    with open_document(path) as pdf:
+        nothing = OutputPolicy(name="Spots", destination="srgb")
+        finder = ColourMapper(nothing, standard_profile("srgb"), resolve)
+        walk = DocumentWalk(pdf, Painter(nothing, finder), apply=False)
+        for _ in walk.pages():
+            pass
+        spots = sorted(n for n in walk.found.spots if not is_process(n))
+    notes = list(left)
+    if len(spots) > MOST_SPOTS:
+        notes.append(f"Only the first {MOST_SPOTS} of {len(spots)} spot colours are shown.")
+    names = (*PROCESS, *spots[:MOST_SPOTS])
+    parts, size = [], (0.0, 0.0)
+    for start in range(0, len(names), 3):
+        copy = _copy(path, press, resolve, names, slice(start, min(start + 3, len(names))))
+        pixels, size = render_page(copy, number, edge)
+        parts.append(255 - pixels[..., : min(3, len(names) - start)])
+    return PagePlates(names, np.concatenate(parts, axis=2), size, tuple(notes))
+
+
+def _copy(
+    path: Path, press: Profile, resolve: Resolve, names: tuple[str, ...], group: slice
+) -> bytes:
+    """The document with three plates in place of its colours."""
+    known = {"press": press}
+
+    def find(reference: str) -> Profile:
+        return known.get(reference) or resolve(reference)
+
+    rule = {"action": "convert", "intent": "relative", "bpc": True}
+    common = {
+        "name": "Plates",
+        "sources": {"CMYK": "press"},
+        "rules": [rule],
+        "output_intent": False,
+    }
+    policy = OutputPolicy.model_validate({**common, "destination": "srgb"})
+    inks = OutputPolicy.model_validate({**common, "destination": "press"})
+    mapper = _PlateMapper(policy, standard_profile("srgb"), find)
+    mapper.inner = ColourMapper(inks, press, find)
+    mapper.plates, mapper.group = names, group
+    with open_document(path) as pdf:
+        walk = DocumentWalk(pdf, Painter(policy, mapper), apply=True)
+        for _ in walk.pages():
+            pass
+        with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
+            target = Path(folder) / "plates.pdf"
+            pdf.save(target)
+            return target.read_bytes()
+
+
+@dataclass(frozen=True)
+class TacFigures:
+    """highest, mean : percent; over : share of the page above `limit`, 0..1."""
+
+    highest: float
+    mean: float
+    over: float
+    limit: float | None = field(default=None)
+
+
+def tac_figures(plates: PagePlates, limit: float | None) -> TacFigures:
+    """Total area coverage over a page; the rounding of four 8-bit plates (0.8 %) is
+    not counted as above the limit."""
+    total = plates.total
+    over = 0.0 if limit is None else float((total > limit + 0.8).mean())
+    return TacFigures(
+        round(float(total.max()), 1), round(float(total.mean()), 2), round(over, 5), limit
+    )

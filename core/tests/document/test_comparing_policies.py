@@ -1,0 +1,56 @@
+"""What sets policies apart, in words and on documents."""
+
+from __future__ import annotations
+
+from plinto_core.document import parse_policy, template
+from plinto_core.document.compare import compare_on_document, compare_policies
+
+STRICT = template("strict-press", "press", tac=300)
+CONTENT = "1 0 0 rg 0 0 50 50 re f 0.3 0.3 0.3 rg 60 0 50 50 re f 0.1 0.2 0.3 0 k 120 0 50 50 re f"
+
+
+def test_equal_policies_do_not_differ() -> None:
+    assert compare_policies(STRICT, parse_policy(STRICT.model_dump(mode="json"))) == []
+
+
+def test_rules_and_settings_are_named_with_both_sides() -> None:
+    rules = (
+        *STRICT.rules[:2],
+        STRICT.rules[2].model_copy(update={"intent": "absolute", "bpc": False}),
+    )
+    changed = STRICT.model_copy(update={"rules": rules, "tac": 280.0, "name": "Another"})
+    found = {d.where: (d.before, d.after) for d in compare_policies(STRICT, changed)}
+    assert found["rule 3"] == (
+        "everything in RGB: convert, relative, BPC", "everything in RGB: convert, absolute",
+    )  # fmt: skip
+    assert found["rule 6"] == ("everything in CMYK: leave", "")
+    assert found["tac"] == ("300.0", "280.0")
+    assert "name" not in found
+
+
+def test_only_objects_that_come_out_differently_are_counted(tmp_path, paper, resolve) -> None:
+    path = paper.save(tmp_path / "in.pdf", CONTENT)
+    greys = STRICT.model_copy(update={"greys_to_black": True})
+    found = compare_on_document(STRICT, greys, path, resolve)
+    assert (found.objects, found.changed) == (3, 1)
+    (row,) = found.examples
+    assert row["values"] == (76.5, 76.5, 76.5)
+    assert row["after"]["after"][:3] == (0, 0, 0)
+    assert row["before"]["after"][0] > 5
+
+
+def test_stops_are_counted_for_both(tmp_path, paper, resolve) -> None:
+    path = paper.save(tmp_path / "in.pdf", CONTENT)
+    stopping = parse_policy({"destination": "press", "rules": [{"space": "RGB", "action": "stop"}]})
+    found = compare_on_document(STRICT, stopping, path, resolve)
+    assert found.stops == (0, 2)
+    assert found.changed == 2
+
+
+def test_a_document_is_tried_to_the_end(tmp_path, paper, resolve) -> None:
+    shares: list[float] = []
+    path = paper.save(tmp_path / "in.pdf", CONTENT)
+    found = compare_on_document(STRICT, STRICT, path, resolve, progress=shares.append)
+    assert found.changed == 0
+    assert shares == sorted(shares)
+    assert shares[-1] == 1

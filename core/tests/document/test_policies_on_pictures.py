@@ -1,0 +1,97 @@
+"""Policies treat a picture as they treat an image in a document."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import tifffile
+
+from plinto_core.document import dry_run_on_picture, parse_policy, run_policy_on_picture, template
+from plinto_core.errors import BadRecipe, PolicyStop
+from plinto_core.transform import convert
+from plinto_core.transform.working_spaces import standard_profile
+
+RGB = np.tile(np.array([[[200, 40, 40]]], np.uint8), (40, 60, 1))
+INKS = np.tile(np.array([[[230, 230, 204, 230]]], np.uint8), (40, 60, 1))
+
+
+@pytest.fixture
+def picture(tmp_path):
+    def save(pixels: np.ndarray, profile=None, ppi: int = 300):
+        path = tmp_path / "in.tif"
+        kind = {3: "rgb", 4: "separated"}.get(pixels.shape[2], "minisblack")
+        tifffile.imwrite(
+            path, pixels if pixels.shape[2] > 1 else pixels[..., 0], photometric=kind,
+            iccprofile=profile.data if profile else None, resolution=(ppi, ppi), resolutionunit="INCH",
+        )  # fmt: skip
+        return path
+
+    return save
+
+
+def test_rgb_is_converted_by_the_rule_for_images(tmp_path, picture, resolve, coated) -> None:
+    policy = template("strict-press", "press")
+    report = run_policy_on_picture(policy, picture(RGB), tmp_path / "out.tif", resolve)
+    inks = tifffile.imread(tmp_path / "out.tif")[5, 5] / 255
+    wanted = convert(
+        standard_profile("srgb"),
+        coated,
+        np.array([[200, 40, 40]]) / 255,
+        intent="perceptual",
+        bpc=True,
+    )[0]
+    assert inks == pytest.approx(wanted, abs=0.012)
+    assert report["flow"][0]["rule"] == 2
+    assert report["objects"][0]["after"] == pytest.approx(wanted * 100, abs=1.2)
+
+
+def test_what_is_left_keeps_every_number_and_its_own_profile(tmp_path, picture, resolve) -> None:
+    policy = parse_policy({"destination": "press", "rules": [{"action": "leave"}]})
+    own = standard_profile("oprgb")
+    noise = np.random.default_rng(2).integers(0, 256, (40, 60, 3), np.uint8)
+    run_policy_on_picture(policy, picture(noise, own), tmp_path / "out.tif", resolve)
+    with tifffile.TiffFile(tmp_path / "out.tif") as made:
+        assert np.array_equal(made.asarray(), noise)
+        assert made.pages[0].tags["InterColorProfile"].value == own.data
+
+
+def test_inks_that_are_left_still_keep_an_enforced_tac(tmp_path, picture, resolve) -> None:
+    policy = template("strict-press", "press", tac=260)
+    report = run_policy_on_picture(policy, picture(INKS), tmp_path / "out.tif", resolve)
+    total = tifffile.imread(tmp_path / "out.tif").sum(axis=2).max() / 2.55
+    assert 200 < total <= 260.5
+    assert report["tac"] == {"before": pytest.approx(350.6, abs=0.1), "after": pytest.approx(total, abs=0.1), "rule": 260}  # fmt: skip
+
+
+def test_grey_goes_to_black_alone(tmp_path, picture, resolve) -> None:
+    grey = np.full((40, 60, 1), 102, np.uint8)
+    policy = template("strict-press", "press")
+    run_policy_on_picture(policy, picture(grey), tmp_path / "out.tif", resolve)
+    assert tifffile.imread(tmp_path / "out.tif")[3, 3].tolist() == [0, 0, 0, 153]
+
+
+def test_a_dry_run_reports_what_the_real_one_does_and_writes_nothing(
+    tmp_path, picture, resolve
+) -> None:
+    policy = template("strict-press", "press", tac=260)
+    path = picture(RGB, ppi=600)
+    dry = dry_run_on_picture(policy, path, resolve)
+    assert [p.name for p in tmp_path.iterdir()] == ["in.tif"]
+    real = run_policy_on_picture(policy, path, tmp_path / "out.tif", resolve)
+    assert dry["objects"] == real["objects"]
+    assert dry["objects"][0]["new_ppi"] == 300
+    assert tifffile.imread(tmp_path / "out.tif").shape == (20, 30, 4)
+
+
+def test_stops_are_listed_dry_and_refused_for_real(tmp_path, picture, resolve) -> None:
+    policy = parse_policy({"destination": "press", "rules": [{"space": "RGB", "action": "stop"}]})
+    assert dry_run_on_picture(policy, picture(RGB), resolve)["stops"] == 1
+    with pytest.raises(PolicyStop, match="Rule 1"):
+        run_policy_on_picture(policy, picture(RGB), tmp_path / "out.tif", resolve)
+    assert not (tmp_path / "out.tif").exists()
+
+
+def test_the_original_is_never_written_over(picture, resolve) -> None:
+    path = picture(RGB)
+    with pytest.raises(BadRecipe, match="same file"):
+        run_policy_on_picture(template("strict-press", "press"), path, path, resolve)
