@@ -52,7 +52,7 @@ def dry_run_on_picture(
 
 
 @dataclass
-class _Plan:
+class PicturePlan:
     """What happens to a picture: the rule, what it was and will be, and its new pixels' space."""
 
     policy: OutputPolicy
@@ -98,7 +98,8 @@ class _Plan:
         return flat.reshape(*band.shape[:2], flat.shape[1])
 
 
-def _plan(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> _Plan:
+def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> PicturePlan:
+    """Which rule fits a picture and what it comes to; raises BadProfile for a useless profile."""
     bare = _BARE[facts.space]
     own = embedded_profile(facts) if policy.embedded else None
     space = bare
@@ -108,7 +109,7 @@ def _plan(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> _Plan:
         )
     number, rule = policy.rule_for("images", space.family)
     mapper = ColourMapper(policy, resolve(policy.destination), resolve)
-    return _Plan(policy, facts, space, mapper, number, rule, own)
+    return PicturePlan(policy, facts, space, mapper, number, rule, own)
 
 
 def _run(
@@ -116,7 +117,7 @@ def _run(
 ) -> dict[str, Any]:
     began = time.monotonic()
     with open_picture(path) as picture:
-        plan = _plan(policy, picture.facts, resolve)
+        plan = plan_for(policy, picture.facts, resolve)
         if plan.stops and target is not None:
             raise PolicyStop(
                 f"Rule {plan.number} of the policy stops pictures in {plan.space.family}.",
@@ -149,7 +150,7 @@ def _run(
     return report
 
 
-def _delivery(plan: _Plan, target: Path | None) -> Recipe:
+def _delivery(plan: PicturePlan, target: Path | None) -> Recipe:
     policy, facts = plan.policy, plan.facts
     output = format_of(target) if target is not None else "TIFF"
     limits = policy.resolution
@@ -173,7 +174,7 @@ def _delivery(plan: _Plan, target: Path | None) -> Recipe:
 class _Sums:
     """Highest totals and mean colours before and after, while bands pass."""
 
-    def __init__(self, size: tuple[int, int], plan: _Plan) -> None:
+    def __init__(self, size: tuple[int, int], plan: PicturePlan) -> None:
         self.size, self.plan = size, plan
         self.step = max(1, round((size[0] * size[1] / _SAMPLES) ** 0.5))
         self.before: list[np.ndarray] = []
@@ -225,7 +226,7 @@ def _mean(family: str, samples: list[np.ndarray]) -> tuple[float, ...]:
     return tuple(round(float(v) * scale, 1) for v in np.concatenate(samples).mean(axis=0))
 
 
-def _report(policy: OutputPolicy, plan: _Plan, found: Findings, path: Path) -> dict[str, Any]:
+def _report(policy: OutputPolicy, plan: PicturePlan, found: Findings, path: Path) -> dict[str, Any]:
     return {
         "document": path.name,
         "pages": 1,

@@ -1,0 +1,108 @@
+"""A picture under a policy, small: as its colours are meant, as it prints, and its plates."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+
+from plinto_core.arrays import Pixels
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.picture_policy import PicturePlan, plan_for
+from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.separations import PROCESS, PagePlates
+from plinto_core.errors import NotSupported, PolicyStop
+from plinto_core.icc.profile import Profile
+from plinto_core.imaging.reader import OpenedPicture, open_picture
+from plinto_core.imaging.resample import resampled
+from plinto_core.recipes.sources import Resolve
+from plinto_core.transform.chain import convert
+
+_USUAL_PPI = 72.0
+_AT_ONCE = 1 << 18
+
+
+def picture_as_meant(
+    path: Path, policy: OutputPolicy, resolve: Resolve, *, edge: int = 800, screen: str = "srgb"
+) -> tuple[Pixels, tuple[float, float]]:
+    """(height, width, 3) uint8 in the screen's RGB, and the picture's size in points."""
+    with open_picture(path) as picture:
+        plan = plan_for(policy, picture.facts, resolve)
+        small, size = _small(picture, edge)
+    profile, _ = plan.mapper.source_of(plan.space)
+    assert profile is not None
+    return _on_screen(small, profile, resolve(screen)), size
+
+
+def picture_as_printed(
+    path: Path, policy: OutputPolicy, resolve: Resolve, *, edge: int = 800, screen: str = "srgb"
+) -> tuple[Pixels, tuple[float, float]]:
+    """As `picture_as_meant`, after the policy and seen on its medium; raises PolicyStop."""
+    with open_picture(path) as picture:
+        plan = plan_for(policy, picture.facts, resolve)
+        _refuse_stops(plan)
+        small, size = _small(picture, edge)
+    made = plan.pixels(small, small.dtype.itemsize * 8)
+    return _on_screen(made, _meaning(plan), resolve(screen)), size
+
+
+def picture_plates(
+    path: Path, policy: OutputPolicy, resolve: Resolve, *, edge: int = 800
+) -> PagePlates:
+    """The plates of a picture after a policy; raises PolicyStop, NotSupported."""
+    press = resolve(policy.destination)
+    if press.colour_space != "CMYK":
+        raise NotSupported("Only destinations of cyan, magenta, yellow and black have plates here.")
+    with open_picture(path) as picture:
+        plan = plan_for(policy, picture.facts, resolve)
+        _refuse_stops(plan)
+        small, size = _small(picture, edge)
+    if plan.changes or plan.space.family == "CMYK":
+        made = plan.pixels(small, 8)
+        return PagePlates(PROCESS, np.ascontiguousarray(made), size)
+    taken = ColourMapper(policy, press, resolve)
+    flat = small.reshape(-1, small.shape[2])
+    inks = taken.images(plan.space, np.ascontiguousarray(flat), Rule(action="convert"), "relative")
+    note = (
+        f"{plan.space.family} was left by the policy; shown as the press's inks by the relative "
+        "colorimetric intent."
+    )
+    eight = inks if inks.dtype == np.uint8 else (inks >> 8).astype(np.uint8)
+    return PagePlates(PROCESS, eight.reshape(*small.shape[:2], 4), size, (note,))
+
+
+def _refuse_stops(plan: PicturePlan) -> None:
+    if plan.stops:
+        raise PolicyStop(f"Rule {plan.number} of the policy stops this picture.")
+
+
+def _small(picture: OpenedPicture, edge: int) -> tuple[Pixels, tuple[float, float]]:
+    facts = picture.facts
+    share = min(1.0, edge / max(facts.width, facts.height))
+    wanted = (max(1, round(facts.height * share)), max(1, round(facts.width * share)))
+    bands = picture.bands()
+    if wanted != (facts.height, facts.width):
+        bands = resampled(bands, (facts.height, facts.width), wanted)
+    across, down = facts.resolution or (_USUAL_PPI, _USUAL_PPI)
+    return np.concatenate(list(bands)), (facts.width / across * 72, facts.height / down * 72)
+
+
+def _meaning(plan: PicturePlan) -> Profile:
+    """The profile that tells how a result looks."""
+    if plan.result is not None:
+        return plan.result
+    profile, _ = plan.mapper.source_of(plan.space)
+    assert profile is not None
+    return profile
+
+
+def _on_screen(pixels: Pixels, profile: Profile, screen: Profile) -> Pixels:
+    flat = pixels.reshape(-1, pixels.shape[2])
+    unique, back = np.unique(flat, axis=0, return_inverse=True)
+    scale = float(np.iinfo(pixels.dtype).max)
+    parts = [
+        convert(profile, screen, unique[i : i + _AT_ONCE] / scale, intent="relative", bpc=False)
+        for i in range(0, len(unique), _AT_ONCE)
+    ]
+    rgb = np.round(np.clip(np.concatenate(parts), 0, 1) * 255).astype(np.uint8)
+    return np.ascontiguousarray(rgb[back.reshape(-1)].reshape(*pixels.shape[:2], 3))
