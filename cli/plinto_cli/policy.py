@@ -17,20 +17,12 @@ from plinto_core.document import (
     run_policy_on_picture,
     template,
 )
+from plinto_core.document.opening import is_pdf
 from plinto_core.document.policy import TEMPLATES
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import open_picture
 from plinto_core.recipes.sources import embedded_profile
-
-
-def is_pdf(path: str) -> bool:
-    """Whether a file begins as a PDF does (within its first kilobyte)."""
-    try:
-        with Path(path).open("rb") as file:
-            return b"%PDF-" in file.read(1024)
-    except OSError:
-        return path.lower().endswith(".pdf")
 
 
 def inspect_picture(path: str) -> dict[str, Any]:
@@ -68,7 +60,7 @@ def inspect_picture(path: str) -> dict[str, Any]:
 @click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
 def inspect_command(file: str, as_json: bool) -> None:
     """Inventory of an image or PDF: objects, spaces, profiles, pixels, resolution, TAC."""
-    if is_pdf(file):
+    if is_pdf(Path(file)):
         with progress_bar("Reading") as progress:
             found = inventory(Path(file), progress=progress)
         for key in ("policy", "destination", "flow", "stops", "over_tac"):
@@ -117,7 +109,7 @@ def policy_new(kind: str, destination: str, tac: float | None) -> None:
 def policy_run(policy_file: str, source_file: str, target_file: str, report: str | None) -> None:
     """Apply a policy to a PDF or a picture."""
     policy = parse_policy(read_json(policy_file, "policy"))
-    run = run_policy if is_pdf(source_file) else run_policy_on_picture
+    run = run_policy if is_pdf(Path(source_file)) else run_policy_on_picture
     with progress_bar("Running") as progress:
         done = run(
             policy, Path(source_file), Path(target_file), referenced_profile, progress=progress

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import io
-import os
-import tempfile
-
-os.environ["PLINTO_DATA"] = tempfile.mkdtemp(prefix="plinto-test-")
+from collections.abc import Iterator
+from pathlib import Path
 
 import numpy as np
 import pytest
 import tifffile
 from django.contrib.auth import get_user_model
+from django.test import override_settings
 from rest_framework.test import APIClient
 
 from plinto_core.characterise import BuildSettings, build_profile
@@ -22,6 +21,17 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.transform.working_spaces import standard_profile
 from uploading import upload
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _data_of_their_own(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
+    """Tests never touch the data folder of the application."""
+    data: Path = tmp_path_factory.mktemp("data")
+    (data / "incoming").mkdir()
+    with override_settings(
+        DATA=data, FILE_UPLOAD_TEMP_DIR=str(data / "incoming"), FOLDERS=data / "folders"
+    ):
+        yield
 
 
 @pytest.fixture(scope="session")

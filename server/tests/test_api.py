@@ -80,3 +80,17 @@ def test_deep_links_answer_with_the_application(settings, tmp_path) -> None:
     settings.WEB_DIST = tmp_path
     answer = APIClient().get("/jobs/3/4/inks")
     assert b"Plinto" in b"".join(answer.streaming_content)
+
+
+def test_a_token_is_shown_once_and_a_new_one_voids_it(client, user) -> None:
+    assert client.get("/api/token").json() == {"exists": False, "created": None, "key": None}
+    first = client.post("/api/token").json()["key"]
+    assert client.get("/api/token").json()["key"] is None
+    second = client.post("/api/token").json()["key"]
+    script = APIClient()
+    script.credentials(HTTP_AUTHORIZATION=f"Token {first}")
+    assert script.get("/api/queue").status_code == 403
+    script.credentials(HTTP_AUTHORIZATION=f"Token {second}")
+    assert script.get("/api/queue").status_code == 200
+    client.delete("/api/token")
+    assert script.get("/api/queue").status_code == 403

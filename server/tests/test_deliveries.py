@@ -28,6 +28,7 @@ from plinto_server import store
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.queue import running as services
 from plinto_server.apps.queue.models import Run
+from plinto_server.apps.queue.running import work
 
 
 @pytest.fixture
@@ -48,7 +49,7 @@ def test_delivered_pixels_are_the_cores(client, start, job) -> None:
     run = start()
     assert run["state"] == "waiting"
     assert run["file_name"] == "night sky_sheetfed-coated.tif"
-    services.carry_out(run["id"])
+    work("delivery", run["id"])
     done = client.get(f"/api/deliveries/{run['id']}").json()
     assert (done["state"], done["progress"]) == ("done", 1.0)
     answer = client.get(f"/api/deliveries/{run['id']}/file")
@@ -69,11 +70,11 @@ def test_a_former_delivery_runs_again_with_its_own_recipe(
     client, start, destination, django_capture_on_commit_callbacks
 ) -> None:
     first = start()
-    services.carry_out(first["id"])
+    work("delivery", first["id"])
     client.patch(f"/api/destinations/{destination}", {"intent": "absolute"}, format="json")
     with django_capture_on_commit_callbacks(execute=True):
         again = client.post(f"/api/deliveries/{first['id']}/again").json()
-    services.carry_out(again["id"])
+    work("delivery", again["id"])
     one, two = Run.objects.get(pk=first["id"]), Run.objects.get(pk=again["id"])
     assert two.recipe["intent"] == "perceptual"
     assert one.result_sha256 == two.result_sha256
@@ -82,11 +83,11 @@ def test_a_former_delivery_runs_again_with_its_own_recipe(
 def test_cancelling_before_and_during(client, start) -> None:
     waiting = start()
     assert client.post(f"/api/deliveries/{waiting['id']}/cancel").json()["state"] == "cancelled"
-    services.carry_out(waiting["id"])
+    work("delivery", waiting["id"])
     assert Run.objects.get(pk=waiting["id"]).state == "cancelled"
     running = start()
     Run.objects.filter(pk=running["id"]).update(cancel_requested=True)
-    services.carry_out(running["id"])
+    work("delivery", running["id"])
     state = client.get(f"/api/deliveries/{running['id']}").json()
     assert state["state"] == "cancelled"
     assert client.get(f"/api/deliveries/{running['id']}/file").status_code == 409
@@ -96,7 +97,7 @@ def test_cancelling_before_and_during(client, start) -> None:
 def test_a_failing_delivery_says_why(client, start) -> None:
     run = start()
     Run.objects.filter(pk=run["id"]).update(recipe={**run["recipe"], "source": "0" * 64})
-    services.carry_out(run["id"])
+    work("delivery", run["id"])
     failed = client.get(f"/api/deliveries/{run['id']}").json()
     assert failed["state"] == "failed"
     assert "not in the store" in failed["error"]
@@ -115,8 +116,9 @@ def test_the_sweep_puts_back_what_a_killed_worker_held(start) -> None:
     lose(run["id"])
     assert services.sweep() == 1
     assert Run.objects.get(pk=run["id"]).state == "waiting"
-    assert DBTaskResult.objects.get().status == TaskResultStatus.READY
-    services.carry_out(run["id"])
+    states = DBTaskResult.objects.order_by("enqueued_at").values_list("status", flat=True)
+    assert list(states) == [TaskResultStatus.FAILED, TaskResultStatus.READY]
+    work("delivery", run["id"])
     assert Run.objects.get(pk=run["id"]).state == "done"
 
 
@@ -235,7 +237,7 @@ def test_all_destinations_at_once(client, job, django_capture_on_commit_callback
 
 def test_ticket_and_report_of_a_delivery(client, start) -> None:
     run = start()
-    services.carry_out(run["id"])
+    work("delivery", run["id"])
     ticket = client.get(f"/api/deliveries/{run['id']}/ticket.json").json()
     assert ticket["settings"][0][:2] == ["Colour management in the driver", "off"]
     assert ticket["figures"]["Pixels"] == "120 × 90"
@@ -250,7 +252,7 @@ def test_films_come_as_one_file(client, start, destination) -> None:
     client.patch(f"/api/destinations/{destination}", body, format="json")
     run = start()
     assert run["file_name"].endswith(".zip")
-    services.carry_out(run["id"])
+    work("delivery", run["id"])
     data = b"".join(client.get(f"/api/deliveries/{run['id']}/file").streaming_content)
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         assert archive.namelist() == [f"film_{n}.tif" for n in "CMYK"]
@@ -276,7 +278,7 @@ def test_a_delivery_equals_the_command_lines_bytes(
         client.patch(f"/api/destinations/{destination}", changes, format="json").status_code == 200
     )
     run = start()
-    services.carry_out(run["id"])
+    work("delivery", run["id"])
     delivered = b"".join(client.get(f"/api/deliveries/{run['id']}/file").streaming_content)
     (tmp_path / "recipe.zip").write_bytes(
         client.get(f"/api/destinations/{destination}/package").content

@@ -11,20 +11,14 @@ from PIL import Image
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_server.apps.policies.models import PolicyRun
-from plinto_server.apps.policies.services import do_run
 from plinto_server.apps.queue.running import sweep, work
+from uploading import upload_document
 
 
 @pytest.fixture
 def atlas(client, tmp_path) -> dict:
     star_atlas(tmp_path / "atlas.pdf")
-    return take(client, (tmp_path / "atlas.pdf").read_bytes()).json()
-
-
-def take(client, data: bytes, name: str = "atlas.pdf"):
-    file = io.BytesIO(data)
-    file.name = name
-    return client.post("/api/documents", {"file": file}, format="multipart")
+    return upload_document(client, (tmp_path / "atlas.pdf").read_bytes()).json()
 
 
 @pytest.fixture
@@ -38,7 +32,7 @@ def run(client, document: dict, policy: dict, *, dry: bool) -> dict:
     body = {"document": document["id"], "policy": policy, "dry": dry}
     started = client.post("/api/policy-runs", body, format="json")
     assert started.status_code == 201, started.content
-    work(PolicyRun, started.json()["id"], do_run, suffix="pdf")
+    work("policy", started.json()["id"])
     return client.get(f"/api/policy-runs/{started.json()['id']}").json()
 
 
@@ -119,7 +113,7 @@ def test_a_page_as_meant_and_as_printed(client, atlas, policy) -> None:
 
 @pytest.mark.parametrize("data", [b"", b"%PDF-1.4 broken", b"\x89PNG"])
 def test_what_is_no_document_is_refused(client, data) -> None:
-    assert take(client, data).status_code == 400
+    assert upload_document(client, data).status_code == 400
     assert client.get("/api/documents").json() == []
 
 

@@ -11,3 +11,9 @@ def upload(client: APIClient, data: bytes, name: str = "night sky.tif"):
     file = io.BytesIO(data)
     file.name = name
     return client.post("/api/artwork", {"file": file}, format="multipart")
+
+
+def upload_document(client: APIClient, data: bytes, name: str = "atlas.pdf"):
+    file = io.BytesIO(data)
+    file.name = name
+    return client.post("/api/documents", {"file": file}, format="multipart")

@@ -14,6 +14,15 @@ MOST_PAGES = 20_000
 _MAX_FILE = 8 << 30
 
 
+def is_pdf(path: Path) -> bool:
+    """Whether a file begins as a PDF does (within its first kilobyte)."""
+    try:
+        with path.open("rb") as file:
+            return b"%PDF-" in file.read(1024)
+    except OSError:
+        return path.suffix.lower() == ".pdf"
+
+
 @contextmanager
 def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
     """A PDF that can be read; raises BadDocument for a damaged, encrypted or huge one."""

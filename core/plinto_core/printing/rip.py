@@ -18,7 +18,7 @@ from PIL import Image
 from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.document.opening import open_document
+from plinto_core.document.opening import is_pdf, open_document
 from plinto_core.document.picture_views import picture_plates
 from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.separations import PROCESS, PagePlates, plates_of, tac_figures
@@ -98,19 +98,14 @@ def print_file(
 
 
 def _pages(path: Path) -> int:
-    if not _is_pdf(path):
+    if not is_pdf(path):
         return 1
     with open_document(path) as pdf:
         return len(pdf.pages)
 
 
-def _is_pdf(path: Path) -> bool:
-    with path.open("rb") as file:
-        return b"%PDF-" in file.read(1024)
-
-
 def _plates(path: Path, number: int, press: Profile, resolve: Resolve) -> PagePlates:
-    if _is_pdf(path):
+    if is_pdf(path):
         return plates_of(path, number, press, resolve, edge=_EDGE)
     leave = OutputPolicy(
         name="As it is", destination="press", embedded=False, rules=(Rule(action="leave"),)

@@ -9,6 +9,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[3]
 DATA = Path(os.environ.get("PLINTO_DATA", ROOT / "var")).resolve()
 DATA.mkdir(parents=True, exist_ok=True)
+FOLDERS = Path(os.environ.get("PLINTO_FOLDERS", DATA / "folders")).resolve()
+"""Where the watched folders lie."""
 WEB_DIST = Path(os.environ.get("PLINTO_WEB", ROOT / "web" / "dist"))
 
 
@@ -42,6 +44,8 @@ INSTALLED_APPS = [
     "plinto_server.apps.jobs",
     "plinto_server.apps.queue",
     "plinto_server.apps.policies",
+    "plinto_server.apps.printers",
+    "plinto_server.apps.folders",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -93,10 +97,13 @@ REST_FRAMEWORK = {
 SPECTACULAR_SETTINGS = {
     "TITLE": "Plinto",
     "VERSION": "0.1.0",
-    "DESCRIPTION": "Print production colour: separation, press view, delivery.",
+    "DESCRIPTION": "Print production colour: separation, press view, delivery, output policies, queue.",
     "SERVE_INCLUDE_SCHEMA": False,
     "OAS_VERSION": "3.1.1",
-    "ENUM_NAME_OVERRIDES": {},
+    "ENUM_NAME_OVERRIDES": {
+        "Station": ["absent", "off", "on"],
+        "Intent": ["perceptual", "relative", "saturation", "absolute"],
+    },
 }
 LOGGING = {
     "version": 1,

@@ -31,6 +31,8 @@ urlpatterns = [
     path("api/", include("plinto_server.apps.jobs.urls")),
     path("api/", include("plinto_server.apps.queue.urls")),
     path("api/", include("plinto_server.apps.policies.urls")),
+    path("api/", include("plinto_server.apps.printers.urls")),
+    path("api/", include("plinto_server.apps.folders.urls")),
     re_path(r"^api/.*$", not_found),
     re_path(r"^(?!assets/).*$", web_application),
 ]

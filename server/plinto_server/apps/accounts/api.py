@@ -1,4 +1,4 @@
-"""The session: who is signed in."""
+"""The session: who is signed in; and the token that scripts sign in with."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from django.contrib.auth import authenticate, get_user_model, login, logout
 from django.middleware.csrf import get_token
 from drf_spectacular.utils import extend_schema
 from rest_framework import exceptions, permissions, serializers
+from rest_framework.authtoken.models import Token
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -62,3 +63,35 @@ class SessionView(APIView):
         """Sign out."""
         logout(request)
         return Response(status=204)
+
+
+class TokenData(serializers.Serializer):
+    exists = serializers.BooleanField()
+    created = serializers.DateTimeField(allow_null=True)
+    key = serializers.CharField(allow_null=True)
+    """Only in the answer that made it."""
+
+
+class TokenView(APIView):
+    @extend_schema(responses=TokenData, operation_id="token_read")
+    def get(self, request: Request) -> Response:
+        """Whether there is a token; the token itself is shown only once, when it is made."""
+        return Response(TokenData(_token(request)).data)
+
+    @extend_schema(request=None, responses=TokenData, operation_id="token_make")
+    def post(self, request: Request) -> Response:
+        """Make a new token; a former one is void from now on."""
+        Token.objects.filter(user=request.user).delete()
+        made = Token.objects.create(user=request.user)
+        return Response(TokenData({**_token(request), "key": made.key}).data, status=201)
+
+    @extend_schema(responses={204: None}, operation_id="token_void")
+    def delete(self, request: Request) -> Response:
+        """Make the token void."""
+        Token.objects.filter(user=request.user).delete()
+        return Response(status=204)
+
+
+def _token(request: Request) -> dict[str, object]:
+    token = Token.objects.filter(user=request.user).first()
+    return {"exists": token is not None, "created": token and token.created, "key": None}

@@ -1,5 +1,5 @@
 from django.urls import path
 
-from plinto_server.apps.accounts.api import SessionView
+from plinto_server.apps.accounts.api import SessionView, TokenView
 
-urlpatterns = [path("session", SessionView.as_view())]
+urlpatterns = [path("session", SessionView.as_view()), path("token", TokenView.as_view())]

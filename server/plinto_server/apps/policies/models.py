@@ -25,13 +25,16 @@ class Policy(models.Model):
 
 
 class Document(models.Model):
-    """A PDF that policies are tried and run on; the file lies in the store, never changed."""
+    """A PDF or a picture that policies are tried and run on; it lies in the store, never changed."""
+
+    PDF, PICTURE = "pdf", "picture"
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     file_name = models.CharField(max_length=255)
     sha256 = models.CharField(max_length=64)
     size = models.BigIntegerField()
     pages = models.PositiveIntegerField()
+    kind = models.CharField(max_length=8, default=PDF)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -45,6 +48,18 @@ class PolicyRun(WatchedWork):
     policy = models.JSONField()
     dry = models.BooleanField(default=True)
     file_name = models.CharField(max_length=255)
+
+    class Meta(WatchedWork.Meta):
+        abstract = False
+
+
+class PolicyComparison(WatchedWork):
+    """Two policies tried dry on the same documents, to see what would come out differently."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    before = models.JSONField()
+    after = models.JSONField()
+    documents = models.ManyToManyField(Document)
 
     class Meta(WatchedWork.Meta):
         abstract = False

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -9,14 +10,33 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from plinto_core.arrays import Progress
-from plinto_core.document import OutputPolicy, dry_run, parse_policy, run_policy, template
-from plinto_core.document.opening import open_document
+from plinto_core.document import (
+    OutputPolicy,
+    dry_run,
+    dry_run_on_picture,
+    parse_policy,
+    run_policy,
+    run_policy_on_picture,
+    template,
+)
+from plinto_core.document.compare import treated_differently
+from plinto_core.document.opening import is_pdf, open_document
 from plinto_core.document.policy import TEMPLATES
-from plinto_core.errors import BadRecipe
+from plinto_core.errors import BadRecipe, Cancelled, CoreError
+from plinto_core.imaging.reader import open_picture
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
-from plinto_server.apps.policies.models import Document, Policy, PolicyRun
+from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.profiles.services import load_profile
+from plinto_server.apps.queue.acts import enqueue
+from plinto_server.apps.queue.kinds import Described
+from plinto_server.errors import Conflict
+
+RECENT = 10
+"""Documents that a comparison of policies is tried on."""
+
+RECENT = 10
+"""Documents that a comparison of policies is tried on."""
 
 
 def policy_of_template(kind: str, condition: PrintingCondition) -> OutputPolicy:
@@ -49,9 +69,11 @@ def save_policy(owner: AbstractBaseUser, data: Any, *, kept: Policy | None = Non
 
 
 def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Document:
-    """Check and keep a PDF that lies in the scratch folder; raises BadDocument."""
-    with open_document(path) as pdf:
-        pages = len(pdf.pages)
+    """Check and keep a PDF or picture that lies in the scratch folder.
+
+    Raises BadDocument or BadImage for what is neither, or damaged.
+    """
+    kind, pages = examine(path)
     size = path.stat().st_size
     return Document.objects.create(
         owner=owner,
@@ -59,41 +81,115 @@ def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Docume
         sha256=store.put_file(path),
         size=size,
         pages=pages,
+        kind=kind,
     )
+
+
+def examine(path: Path) -> tuple[str, int]:
+    """Whether a file is a PDF or a picture, and its pages; raises BadDocument or BadImage."""
+    if is_pdf(path):
+        with open_document(path) as pdf:
+            return Document.PDF, len(pdf.pages)
+    with open_picture(path):
+        return Document.PICTURE, 1
 
 
 @transaction.atomic
 def start_run(document: Document, data: Any, *, dry: bool) -> PolicyRun:
     """Queue a dry or a real run of a policy."""
     policy = checked(data)
-    stem = document.file_name.rsplit(".", 1)[0]
     run = PolicyRun.objects.create(
         document=document,
         policy=policy.model_dump(mode="json"),
         dry=dry,
-        file_name=f"{stem}_{_slug(policy.name)}.pdf",
+        file_name=result_name(document.file_name, document.kind, policy),
     )
-    transaction.on_commit(lambda: _enqueue(run.pk))
+    enqueue(run)
     return run
+
+
+def result_name(file_name: str, kind: str, policy: OutputPolicy) -> str:
+    """What the result of a policy is called; pictures come out as TIFF."""
+    ending = "pdf" if kind == Document.PDF else "tif"
+    return f"{file_name.rsplit('.', 1)[0][:150]}_{_slug(policy.name)}.{ending}"
 
 
 def _slug(name: str) -> str:
     return "-".join("".join(c if c.isalnum() else " " for c in name.lower()).split())[:60]
 
 
-def _enqueue(run_id: int) -> None:
-    from plinto_server.apps.policies.tasks import apply_policy
-
-    result = apply_policy.enqueue(run_id)
-    PolicyRun.objects.filter(pk=run_id).update(task_id=str(result.id).replace("-", ""))
+def run_on_file(
+    policy: OutputPolicy, kind: str, source: Path, target: Path | None, progress: Progress
+) -> dict[str, Any]:
+    """A policy on a PDF or a picture, dry where there is no target."""
+    if kind == Document.PDF:
+        if target is None:
+            return dry_run(policy, source, load_profile, progress=progress)
+        return run_policy(policy, source, target, load_profile, progress=progress)
+    if target is None:
+        return dry_run_on_picture(policy, source, load_profile, progress=progress)
+    return run_policy_on_picture(policy, source, target, load_profile, progress=progress)
 
 
 def do_run(run: PolicyRun, target: Path, progress: Progress) -> dict[str, Any]:
     """What a worker does for a run."""
-    policy = parse_policy(run.policy)
-    source = store.path_of(run.document.sha256)
-    if run.dry:
-        report = dry_run(policy, source, load_profile, progress=progress)
-    else:
-        report = run_policy(policy, source, target, load_profile, progress=progress)
-    return {**report, "document": run.document.file_name}
+    document = run.document
+    made = None if run.dry else target
+    source = store.path_of(document.sha256)
+    report = run_on_file(parse_policy(run.policy), document.kind, source, made, progress)
+    return {**report, "document": document.file_name}
+
+
+def described_run(run: PolicyRun) -> Described:
+    """A policy run as the queue shows it."""
+    what = "Dry run of" if run.dry else "Policy"
+    detail = f"{what} {run.policy.get('name', '')}"
+    return Described(run.document.file_name, detail, "/policies", run.file_name, run.policy)
+
+
+@transaction.atomic
+def start_comparison(owner: AbstractBaseUser, before: Any, after: Any) -> PolicyComparison:
+    """Try two policies on the owner's recent documents; raises Conflict where there are none."""
+    documents = list(Document.objects.filter(owner=owner)[:RECENT])
+    if not documents:
+        raise Conflict("There are no documents to try the policies on.")
+    made = PolicyComparison.objects.create(
+        owner=owner,
+        before=checked(before).model_dump(mode="json"),
+        after=checked(after).model_dump(mode="json"),
+    )
+    made.documents.set(documents)
+    enqueue(made)
+    return made
+
+
+def compare(work: PolicyComparison, target: Path, progress: Progress) -> dict[str, Any]:
+    """What a worker does for a comparison; a document that cannot be tried is said."""
+    before, after = parse_policy(work.before), parse_policy(work.after)
+    documents = list(work.documents.all())
+    found = []
+    for i, document in enumerate(documents):
+        parts = [_part(progress, 2 * i + j, 2 * len(documents)) for j in (0, 1)]
+        source = store.path_of(document.sha256)
+        row: dict[str, Any] = {"document": document.pk, "file_name": document.file_name}
+        try:
+            first = run_on_file(before, document.kind, source, None, parts[0])
+            second = run_on_file(after, document.kind, source, None, parts[1])
+            treated = asdict(treated_differently(first, second))
+            found.append({**row, **treated, "stops": list(treated["stops"]), "problem": ""})
+        except Cancelled:
+            raise
+        except CoreError as error:
+            found.append({**row, "objects": 0, "changed": 0, "stops": [0, 0], "examples": [], "problem": str(error)})  # fmt: skip
+    return {"documents": found}
+
+
+def _part(progress: Progress, number: int, count: int) -> Progress:
+    return lambda share: progress((number + share) / count)
+
+
+def described_comparison(work: PolicyComparison) -> Described:
+    """A comparison as the queue shows it."""
+    names = f"{work.before.get('name', '')} and {work.after.get('name', '')}"
+    settings = {"before": work.before, "after": work.after}
+    return Described(names, "Policies compared on recent documents", "/policies", "", settings)

@@ -6,7 +6,6 @@ import json
 
 from django.http import FileResponse, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from drf_spectacular.utils import OpenApiTypes, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -19,6 +18,8 @@ from plinto_server.apps.artwork.api import FindingData
 from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
 from plinto_server.apps.jobs.data import RecipeField
 from plinto_server.apps.queue import services
+from plinto_server.apps.queue.acts import cancel
+from plinto_server.apps.queue.entries import STATES, seconds_left
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
@@ -33,7 +34,7 @@ TYPES = {
 
 class DeliveryData(serializers.ModelSerializer):
     recipe = RecipeField()
-    state = serializers.ChoiceField(["waiting", "running", "done", "failed", "cancelled"])
+    state = serializers.ChoiceField(STATES)
     seconds_left = serializers.SerializerMethodField()
     tac_max = serializers.SerializerMethodField()
     de00_mean = serializers.SerializerMethodField()
@@ -56,10 +57,7 @@ class DeliveryData(serializers.ModelSerializer):
         ]
 
     def get_seconds_left(self, run: Run) -> float | None:
-        if run.state != Run.RUNNING or run.started is None or run.progress < 0.05:
-            return None
-        spent = (timezone.now() - run.started).total_seconds()
-        return round(spent * (1 - run.progress) / run.progress, 1)
+        return seconds_left(run)
 
     def get_tac_max(self, run: Run) -> float | None:
         return run.report.get("tac", {}).get("max")
@@ -148,7 +146,7 @@ class DeliveryCancel(APIView):
     @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_cancel")
     def post(self, request: Request, pk: int) -> Response:
         """Ask a delivery to stop."""
-        return Response(DeliveryData(services.cancel(own_run(request, pk))).data)
+        return Response(DeliveryData(cancel(own_run(request, pk))).data)
 
 
 class DeliveryAgain(APIView):

@@ -8,9 +8,12 @@ from plinto_server.apps.jobs.models import Destination
 class WatchedWork(models.Model):
     """Long work in a worker: how far it is, and the heart that tells it from a killed one."""
 
-    WAITING, RUNNING, DONE, FAILED, CANCELLED = "waiting", "running", "done", "failed", "cancelled"
+    WAITING, HELD, RUNNING = "waiting", "held", "running"
+    DONE, FAILED, CANCELLED = "done", "failed", "cancelled"
+    LOW, NORMAL, URGENT = -1, 0, 1
 
     state = models.CharField(max_length=10, default=WAITING, db_index=True)
+    priority = models.SmallIntegerField(default=NORMAL)
     progress = models.FloatField(default=0.0)
     cancel_requested = models.BooleanField(default=False)
     attempts = models.PositiveIntegerField(default=0)

@@ -5,54 +5,42 @@ from __future__ import annotations
 import logging
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import timedelta
-from pathlib import Path
+from datetime import datetime, timedelta
 from typing import Any
+from uuid import UUID
 
-from django.apps import apps
 from django.db import DatabaseError, connection
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from plinto_core.arrays import Progress
 from plinto_core.errors import Cancelled, CoreError
-from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_server import store
-from plinto_server.apps.profiles.services import load_profile, load_table
-from plinto_server.apps.queue.models import Run, WatchedWork
-from plinto_server.apps.queue.services import suffix_of
+from plinto_server.apps.queue.acts import enqueue, has_task
+from plinto_server.apps.queue.kinds import KINDS, KindOfWork
+from plinto_server.apps.queue.models import WatchedWork
 
 log = logging.getLogger("plinto")
 BEAT = 2.0
 STALE = timedelta(seconds=12)
 ATTEMPTS = 3
-Doing = Callable[[Any, Path, Progress], dict[str, Any]]
-"""Given the work's row, a path to write to and progress; returns the report."""
 
 
-def carry_out(run_id: int) -> None:
-    """Run a delivery in a worker. May be called twice: only a waiting run is taken."""
+def work(key: str, pk: int) -> None:
+    """Take a waiting row, do its work, keep what came out.
 
-    def deliver(run: Run, target: Path, progress: Progress) -> dict[str, Any]:
-        source = store.path_of(run.destination.job.artwork.sha256)
-        return run_recipe(
-            parse_recipe(run.recipe), source, target, load_profile,
-            find_table=load_table, progress=progress,
-        )  # fmt: skip
-
-    run = Run.objects.filter(pk=run_id).first()
-    if run is not None:
-        work(Run, run_id, deliver, suffix=suffix_of(parse_recipe(run.recipe)))
-
-
-def work(model: type[WatchedWork], pk: int, doing: Doing, *, suffix: str) -> None:
-    """Take a waiting row, do its work, keep what came out; nothing where it is not waiting."""
+    May be called twice: only a row that waits, and that its kind leaves free, is taken.
+    """
+    kind = KINDS[key]
+    model = kind.model
     rows = model._default_manager
+    row = rows.filter(pk=pk).first()
+    if row is None:
+        return
     now = timezone.now()
-    taken = rows.filter(pk=pk, state=model.WAITING).update(
+    taken = rows.filter(kind.free(row), pk=pk, state=model.WAITING).update(
         state=model.RUNNING, started=now, heartbeat=now, progress=0.0
     )
     if not taken:
@@ -60,8 +48,16 @@ def work(model: type[WatchedWork], pk: int, doing: Doing, *, suffix: str) -> Non
     row = rows.get(pk=pk)
     rows.filter(pk=pk).update(attempts=row.attempts + 1)
     try:
-        with _heart(model, pk), store.scratch(f".{suffix}") as target:
-            report = doing(row, target, _Ticker(model, pk))
+        _do(kind, row)
+    finally:
+        kind.ended(rows.get(pk=pk))
+
+
+def _do(kind: KindOfWork, row: WatchedWork) -> None:
+    model, pk = kind.model, row.pk
+    try:
+        with _heart(model, pk), store.scratch(f".{kind.suffix(row)}") as target:
+            report = kind.doing(row, target, _Ticker(model, pk))
             result: dict[str, Any] = {"report": report}
             if target.exists():
                 result["result_size"] = target.stat().st_size
@@ -127,47 +123,44 @@ def _heart(model: type[WatchedWork], pk: int) -> Iterator[None]:
         thread.join()
 
 
-def kinds_of_work() -> list[type[WatchedWork]]:
-    """Every model of long work."""
-    return [m for m in apps.get_models() if issubclass(m, WatchedWork)]
-
-
 def sweep() -> int:
     """Put back what killed workers held; returns how many rows were touched.
 
-    Work whose heart has stopped waits again, and its task with it; after three attempts it fails
-    with a sentence instead.
+    Work whose heart has stopped waits again; after three attempts it fails with a sentence instead.
+    Waiting work without a task gets one.
     """
     store.clear_lost_scratch()
     limit = timezone.now() - STALE
+    DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING, started_at__lt=limit).exclude(
+        pk__in=[UUID(i) for i in _alive() if i]
+    ).update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
+    return sum(_sweep(kind, limit) for kind in KINDS.values())
+
+
+def _alive() -> list[str]:
+    """Tasks of rows whose heart beats."""
+    found: list[str] = []
+    for kind in KINDS.values():
+        rows = kind.model._default_manager.filter(state=kind.model.RUNNING)
+        beating = rows.filter(heartbeat__gte=timezone.now() - STALE)
+        found += beating.values_list("task_id", flat=True)
+    return found
+
+
+def _sweep(kind: KindOfWork, limit: datetime) -> int:
+    model = kind.model
     touched = 0
-    for model in kinds_of_work():
-        for row in model._default_manager.filter(state=model.RUNNING, heartbeat__lt=limit):
-            if row.attempts >= ATTEMPTS:
-                lost = "The worker was lost three times at this work."
-                _finish(model, row.pk, state=model.FAILED, error=lost)
-            else:
-                model._default_manager.filter(pk=row.pk, state=model.RUNNING).update(
-                    state=model.WAITING, progress=0.0
-                )
-            touched += 1
-    lost_tasks = DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING, started_at__lt=limit)
-    for task in lost_tasks:
-        _put_back(task)
+    for row in model._default_manager.filter(state=model.RUNNING, heartbeat__lt=limit):
+        if row.attempts >= ATTEMPTS:
+            lost = "The worker was lost three times at this work."
+            _finish(model, row.pk, state=model.FAILED, error=lost)
+            kind.ended(model._default_manager.get(pk=row.pk))
+        else:
+            model._default_manager.filter(pk=row.pk, state=model.RUNNING).update(
+                state=model.WAITING, progress=0.0
+            )
+        touched += 1
+    for row in model._default_manager.filter(state=model.WAITING):
+        if not has_task(row):
+            enqueue(row)
     return touched
-
-
-def _put_back(task: DBTaskResult) -> None:
-    """A lost task waits again where its work does, and ends where that has ended."""
-    pk = (task.args_kwargs.get("args") or [None])[0]
-    app = task.task_path.split(".apps.")[-1].split(".")[0]
-    model = next((m for m in kinds_of_work() if m._meta.app_label == app), None)
-    row = None if model is None else model._default_manager.filter(pk=pk).first()
-    if row is None or row.has_ended:
-        DBTaskResult.objects.filter(pk=task.pk).update(
-            status=TaskResultStatus.FAILED, finished_at=timezone.now()
-        )
-    elif row.state == row.WAITING:
-        DBTaskResult.objects.filter(pk=task.pk, status=TaskResultStatus.RUNNING).update(
-            status=TaskResultStatus.READY, started_at=None
-        )

@@ -1,4 +1,4 @@
-"""One command for all: the web server, its workers, and the sweep."""
+"""One command for all: the web server, its workers, the sweep, and the watch over folders."""
 
 from __future__ import annotations
 
@@ -72,6 +72,7 @@ def serve(host: str, port: int, workers: int) -> None:
 
     from plinto_core.warm_up import warm_up
     from plinto_server import store
+    from plinto_server.apps.folders.watching import FolderWatch
     from plinto_server.config.wsgi import application
 
     call_command("migrate", verbosity=0)
@@ -89,6 +90,8 @@ def serve(host: str, port: int, workers: int) -> None:
     )
     crew = Workers(workers)
     crew.start()
+    folders = FolderWatch()
+    folders.start()
 
     def stop(number: int, frame: FrameType | None) -> None:
         raise KeyboardInterrupt
@@ -100,5 +103,6 @@ def serve(host: str, port: int, workers: int) -> None:
     except KeyboardInterrupt:
         pass
     finally:
+        folders.stop()
         crew.stop()
         server.close()

@@ -1,21 +1,28 @@
-"""Start, name, check and cancel deliveries."""
+"""Start, name, check and carry out deliveries."""
 
 from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
+from plinto_core.arrays import Progress
 from plinto_core.errors import CoreError
-from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.recipes import Recipe, parse_recipe, run_recipe
 from plinto_core.recipes.checks import Circumstances, Finding, check_delivery
 from plinto_core.recipes.file_names import file_name
 from plinto_core.recipes.output import result_size
 from plinto_core.recipes.ticket import PrintTicket, print_ticket
+from plinto_server import store
 from plinto_server.apps.conditions.services import facts_of
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.jobs.services import picture_facts, source_of
-from plinto_server.apps.profiles.services import load_profile
-from plinto_server.apps.queue.models import Run, WatchedWork
+from plinto_server.apps.profiles.services import load_profile, load_table
+from plinto_server.apps.queue.acts import enqueue
+from plinto_server.apps.queue.kinds import Described
+from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
 SUFFIXES = {"TIFF": "tif", "JPEG": "jpg", "PNG": "png", "PDF": "pdf"}
@@ -37,7 +44,7 @@ def start_delivery(destination: Destination, recipe: dict[str, object] | None = 
         recipe=checked.model_dump(mode="json"),
         file_name=name_of(destination, checked),
     )
-    transaction.on_commit(lambda: _enqueue(run.pk))
+    enqueue(run)
     return run
 
 
@@ -125,21 +132,22 @@ def ticket_of(run: Run) -> PrintTicket:
     )
 
 
-def _enqueue(run_id: int) -> None:
-    from plinto_server.apps.queue.tasks import deliver
+def deliver(run: Run, target: Path, progress: Progress) -> dict[str, Any]:
+    """What a worker does for a delivery."""
+    source = store.path_of(run.destination.job.artwork.sha256)
+    return run_recipe(
+        parse_recipe(run.recipe), source, target, load_profile,
+        find_table=load_table, progress=progress,
+    )  # fmt: skip
 
-    result = deliver.enqueue(run_id)
-    Run.objects.filter(pk=run_id).update(task_id=str(result.id).replace("-", ""))
 
-
-def cancel(run: WatchedWork) -> WatchedWork:
-    """Ask work to stop; raises Conflict where it has ended."""
-    if run.has_ended:
-        raise Conflict("It has ended already.")
-    rows = type(run)._default_manager
-    rows.filter(pk=run.pk, state=run.WAITING).update(
-        state=run.CANCELLED, cancel_requested=True, finished=timezone.now()
+def described(run: Run) -> Described:
+    """A delivery as the queue shows it."""
+    destination = run.destination
+    return Described(
+        destination.job.name,
+        f"Delivery for {destination.condition.name}",
+        f"/jobs/{destination.job_id}/{destination.pk}/deliver",
+        run.file_name,
+        run.recipe,
     )
-    rows.filter(pk=run.pk, state=run.RUNNING).update(cancel_requested=True)
-    run.refresh_from_db()
-    return run

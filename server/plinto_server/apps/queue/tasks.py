@@ -1,12 +1,12 @@
-"""Tasks of the queue; each takes ids only."""
+"""The one task of the queue: do a piece of work, by kind and id."""
 
 from __future__ import annotations
 
 from django_tasks import task
 
-from plinto_server.apps.queue.running import carry_out
+from plinto_server.apps.queue.running import work
 
 
 @task()
-def deliver(run_id: int) -> None:
-    carry_out(run_id)
+def do_work(kind: str, pk: int) -> None:
+    work(kind, pk)

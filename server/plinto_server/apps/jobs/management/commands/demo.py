@@ -6,6 +6,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.contrib.auth.models import AbstractBaseUser
 from django.core.management.base import BaseCommand
 
 from plinto_core.demo import ARTWORK
@@ -15,16 +16,59 @@ from plinto_core.simulator import CONDITIONS
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork
+from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.conditions.services import characterise_simulated, expose_paper
+from plinto_server.apps.folders.models import WatchedFolder
+from plinto_server.apps.folders.services import save_folder
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.jobs.services import change_recipe, create_job
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import policy_of_template, save_policy, take_document
+from plinto_server.apps.printers.models import Medium, Printer
+from plinto_server.apps.printers.services import save_medium
 from plinto_server.apps.profiles.services import add_standard_profiles
 
 PRINT_WIDTH_MM = 300
 """Of the demo's artwork that states no size of its own."""
+
+ROOM: tuple[tuple[str, str, tuple[tuple[str, str, str, dict[str, str], dict[str, Any]], ...]], ...] = (
+    ("Sheetfed press", "Print room", (
+        ("Gloss coated, 135 g/m²", "sheetfed-coated", "strict-press", {"rip": "off"},
+         {"media_type": "Coated, gloss", "drying_minutes": 120}),
+        ("Uncoated, 120 g/m²", "sheetfed-uncoated", "office-files", {"rip": "off"},
+         {"media_type": "Uncoated", "drying_minutes": 240}),
+    )),
+    ("Cloth printer", "Textile room", (
+        ("Polyester satin, 110 g/m²", "polyester-satin", "textile-transfer", {"rip": "off"},
+         {"media_type": "Transfer paper", "mirror": True, "passes": 4, "drying_minutes": 10, "platen_gap": 1.8,
+          "feed": -0.2, "heat": 195, "roll_width": 1620, "roll_length": 100, "roll_price": 390}),
+    )),
+    ("Bulletin press", "Harbour annexe", (
+        ("Newsprint, 45 g/m²", "newsprint", "strict-press", {"rip": "on"},
+         {"media_type": "Newsprint"}),
+    )),
+)  # fmt: skip
+"""Printers with their media. In the last one the RIP was left on, so that the guard has work."""
+
+
+def print_room(owner: AbstractBaseUser, conditions: dict[str, PrintingCondition]) -> None:
+    """The demo's printers, and a watched folder for what the office sends."""
+    for name, place, media in ROOM:
+        printer = Printer.objects.create(owner=owner, name=name, place=place)
+        for label, key, kind, stations, settings_of_medium in media:
+            wanted = policy_of_template(kind, conditions[key])
+            policy = Policy.objects.filter(owner=owner, name=wanted.name).first() or save_policy(
+                owner, wanted.model_dump(mode="json")
+            )
+            medium = Medium(printer=printer, name=label, condition=conditions[key], policy=policy)
+            duty = {"manager": "plinto", "driver": "absent", **stations}
+            save_medium(medium, duty, settings_of_medium)
+    office = Policy.objects.filter(owner=owner, name__startswith="Kind to office files").first()
+    save_folder(
+        WatchedFolder(owner=owner), name="From the office", policy=office, medium=None,
+        active=True, repeats="skip",
+    )  # fmt: skip
 
 
 class Command(BaseCommand):
@@ -62,6 +106,9 @@ class Command(BaseCommand):
             coated = conditions["sheetfed-coated"]
             for kind in ("strict-press", "office-files"):
                 save_policy(user, policy_of_template(kind, coated).model_dump(mode="json"))
+        if not Printer.objects.filter(owner=user).exists():
+            self.stdout.write("printers and a watched folder")
+            print_room(user, conditions)
         for job in Job.objects.filter(owner=user):
             for destination in job.destinations.filter(facts={}):
                 destination.facts = deciding_facts(destination, parse_recipe(destination.recipe))

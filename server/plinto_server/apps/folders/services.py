@@ -1,0 +1,226 @@
+"""Watched folders: files are taken in once, run, and written out with their report.
+
+Every step can be repeated: a killed process loses nothing and does nothing twice.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.utils.text import slugify
+
+from plinto_core.arrays import Progress
+from plinto_core.document import parse_policy
+from plinto_core.errors import BadDocument, CoreError
+from plinto_server import store
+from plinto_server.apps.folders.models import FolderFile, WatchedFolder
+from plinto_server.apps.policies.models import Document, Policy
+from plinto_server.apps.policies.services import examine, result_name, run_on_file
+from plinto_server.apps.printers.models import Medium
+from plinto_server.apps.printers.services import judged, send_document
+from plinto_server.apps.queue.acts import enqueue
+from plinto_server.apps.queue.kinds import Described
+from plinto_server.errors import Conflict
+
+PARTS = ("in", "out", "failed", "originals")
+
+
+def save_folder(
+    folder: WatchedFolder, *, name: str, policy: Policy | None, medium: Medium | None,
+    active: bool, repeats: str,
+) -> WatchedFolder:  # fmt: skip
+    """Keep a watched folder and make its places; raises Conflict where nothing would happen in it."""
+    if policy is None and (medium is None or medium.policy is None):
+        raise Conflict("Choose a policy for the folder, or a medium that has one.")
+    if medium is not None:
+        chosen = policy or medium.policy
+        assert chosen is not None
+        refused = [j for j in judged(medium, parse_policy(chosen.present)) if j.level == "refuse"]
+        if refused:
+            raise Conflict(f"{refused[0].reason} {refused[0].remedy}")
+    folder.name, folder.policy, folder.medium = name, policy, medium
+    folder.active, folder.repeats = active, repeats
+    if not folder.slug:
+        folder.slug = _free_slug(name)
+    folder.save()
+    make_places(folder)
+    return folder
+
+
+def _free_slug(name: str) -> str:
+    base = slugify(name)[:100] or "folder"
+    slug, number = base, 2
+    while WatchedFolder.objects.filter(slug=slug).exists():
+        slug, number = f"{base}-{number}", number + 1
+    return slug
+
+
+def make_places(folder: WatchedFolder) -> None:
+    """The folder's in, out, failed and originals."""
+    for part in PARTS:
+        folder.part(part).mkdir(parents=True, exist_ok=True)
+
+
+def take_in(folder: WatchedFolder, path: Path) -> FolderFile | None:
+    """Take a settled file of `in` into the queue and move it to `originals`.
+
+    Returns None where it changed meanwhile. A file that is known already (the process was killed
+    before it was moved) is only moved.
+    """
+    before = path.stat()
+    with store.scratch(path.suffix.lower()[:8]) as copy:
+        shutil.copyfile(path, copy)
+        after = path.stat()
+        if (before.st_size, before.st_mtime_ns) != (after.st_size, after.st_mtime_ns):
+            return None
+        sha256 = store.put_file(copy)
+    row = _row(folder, path.name, sha256, before)
+    os.replace(path, _free_path(folder.part("originals") / path.name))
+    return row
+
+
+@transaction.atomic
+def _row(folder: WatchedFolder, name: str, sha256: str, stat: os.stat_result) -> FolderFile:
+    known = FolderFile.objects.filter(
+        folder=folder, name=name, sha256=sha256, stamp=stat.st_mtime_ns
+    ).first()
+    if known is not None:
+        return known
+    policy = folder.policy or (folder.medium.policy if folder.medium else None)
+    before = (
+        FolderFile.objects.filter(folder=folder, sha256=sha256, state=FolderFile.DONE)
+        .exclude(result_sha256="")
+        .order_by("created")
+        .first()
+    )
+    row = FolderFile(
+        folder=folder, name=name, sha256=sha256, size=stat.st_size, stamp=stat.st_mtime_ns,
+        policy=policy.present if policy else {}, medium=folder.medium,
+    )  # fmt: skip
+    if before is not None:
+        row.note = f"The same file came before as {before.name}, see {before.out_name}."
+    if before is not None and folder.repeats == "skip":
+        row.state, row.progress, row.filed = FolderFile.DONE, 1.0, True
+        row.note += " It was not run again."
+        row.save()
+        return row
+    row.out_name = _free_name(folder, name, row.policy)
+    row.save()
+    enqueue(row)
+    return row
+
+
+def _free_name(folder: WatchedFolder, name: str, policy: dict[str, Any]) -> str:
+    kind = Document.PDF if name.lower().endswith(".pdf") else Document.PICTURE
+    wanted = Path(result_name(name, kind, parse_policy(policy)) if policy else name)
+    number, free = 2, wanted.name
+    taken = set(folder.files.values_list("out_name", flat=True))
+    while free in taken or (folder.part("out") / free).exists():
+        free, number = f"{wanted.stem}-{number}{wanted.suffix}", number + 1
+    return free
+
+
+def _free_path(path: Path) -> Path:
+    free, number = path, 2
+    while free.exists():
+        free, number = path.with_name(f"{path.stem}-{number}{path.suffix}"), number + 1
+    return free
+
+
+def run_file(row: FolderFile, target: Path, progress: Progress) -> dict[str, Any]:
+    """What a worker does for a file: the policy, then result and report into `out`."""
+    if not row.policy:
+        raise BadDocument("The folder had no policy when the file came.", remedy="Give it one.")
+    source = store.path_of(row.sha256)
+    kind, _ = examine(source)
+    policy = parse_policy(row.policy)
+    report = run_on_file(policy, kind, source, target, progress)
+    report = {**report, "document": row.name}
+    out = row.folder.part("out")
+    _write(out / f"{row.out_name}.report.json", json.dumps(report, indent=2).encode())
+    _place(target, out / row.out_name)
+    return report
+
+
+def _write(path: Path, data: bytes) -> None:
+    with store.scratch() as temporary:
+        temporary.write_bytes(data)
+        _place(temporary, path)
+
+
+def _place(source: Path, path: Path) -> None:
+    """Copy a file so that it appears under its name only when complete."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=path.parent)
+    os.close(handle)
+    try:
+        shutil.copyfile(source, name)
+        os.chmod(name, 0o644)
+        os.replace(name, path)
+    except OSError:
+        Path(name).unlink(missing_ok=True)
+        raise
+
+
+def file_away(row: FolderFile) -> None:
+    """After the run: a failure into `failed` with its reason, a success on to the printer.
+
+    May be called again after a kill; it then does what is missing.
+    """
+    if row.filed or not row.has_ended:
+        return
+    failed = row.folder.part("failed")
+    if row.state == FolderFile.DONE:
+        if row.medium is not None:
+            _print(row)
+    else:
+        reason = row.error or "It was cancelled."
+        _place(store.path_of(row.sha256), failed / row.name)
+        _write(failed / f"{row.name}.reason.txt", f"{row.name}: {reason}\n".encode())
+    FolderFile.objects.filter(pk=row.pk).update(filed=True)
+
+
+@transaction.atomic
+def _print(row: FolderFile) -> None:
+    """The original goes on to the printer, by the policy it ran by; once, with the mark that it did."""
+    assert row.medium is not None
+    kind, pages = examine(store.path_of(row.sha256))
+    document, _ = Document.objects.get_or_create(
+        owner=row.folder.owner, sha256=row.sha256,
+        defaults={"file_name": row.name, "size": row.size, "pages": pages, "kind": kind},
+    )  # fmt: skip
+    try:
+        send_document(row.folder.owner, document, row.medium, policy=parse_policy(row.policy))
+    except (Conflict, CoreError) as error:
+        FolderFile.objects.filter(pk=row.pk).update(note=f"Not printed: {error}")
+    FolderFile.objects.filter(pk=row.pk).update(filed=True)
+
+
+def described(row: FolderFile) -> Described:
+    """A file as the queue shows it."""
+    detail = f"Folder {row.folder.name}, policy {row.policy.get('name', 'none')}"
+    return Described(row.name, detail, "/folders", row.out_name, row.policy)
+
+
+def drop_file(folder: WatchedFolder, name: str, source: Path) -> Path:
+    """Put a file into `in` as a copying program would; raises Conflict for an unusable name."""
+    plain = Path(name).name
+    if not plain or plain.startswith("."):
+        raise Conflict("The file has no usable name.")
+    target = _free_path(folder.part("in") / plain[:200])
+    _place(source, target)
+    return target
+
+
+def owned(owner: AbstractBaseUser) -> list[WatchedFolder]:
+    """A user's watched folders."""
+    return list(
+        WatchedFolder.objects.filter(owner=owner).select_related("policy", "medium__printer")
+    )

@@ -1,0 +1,9 @@
+from django.urls import path
+
+from plinto_server.apps.folders import api
+
+urlpatterns = [
+    path("folders", api.FolderList.as_view()),
+    path("folders/<int:pk>", api.FolderDetail.as_view()),
+    path("folders/<int:pk>/files", api.FolderDrop.as_view()),
+]

@@ -1,0 +1,55 @@
+"""Documents and pictures that policies are tried on."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from plinto_core.errors import BadDocument
+from plinto_server import store
+from plinto_server.apps.jobs.api.requests import number
+from plinto_server.apps.policies import services
+from plinto_server.apps.policies.api.data import DocumentData, DocumentUpload
+from plinto_server.apps.policies.models import Document
+from plinto_server.apps.policies.pages import document_page, page_response
+
+LARGEST = 4 << 30
+
+
+class DocumentList(APIView):
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(responses=DocumentData(many=True), operation_id="documents_list")
+    def get(self, request: Request) -> Response:
+        """One's own documents, newest first."""
+        return Response(DocumentData(Document.objects.filter(owner=request.user), many=True).data)
+
+    @extend_schema(request=DocumentUpload, responses=DocumentData, operation_id="documents_take")
+    def post(self, request: Request) -> Response:
+        """Take in a PDF or a picture."""
+        given = DocumentUpload(data=request.data)
+        given.is_valid(raise_exception=True)
+        file = given.validated_data["file"]
+        if file.size > LARGEST:
+            raise BadDocument("The file is larger than 4 GB.")
+        with store.received(file) as path:
+            made = services.take_document(request.user, path, file.name)
+        return Response(DocumentData(made).data, status=201)
+
+
+class DocumentPage(APIView):
+    @extend_schema(
+        responses={(200, "image/png"): OpenApiTypes.BINARY},
+        operation_id="documents_page",
+        parameters=[OpenApiParameter("edge", int)],
+    )
+    def get(self, request: Request, pk: int, page: int) -> HttpResponse:
+        """A page as a picture, to find objects on."""
+        document = get_object_or_404(Document, pk=pk, owner=request.user)
+        edge = int(number(request, "edge", 800, 16, 2000))
+        return page_response(*document_page(document, page, edge))

@@ -1,0 +1,33 @@
+from django.apps import AppConfig
+
+
+class PoliciesConfig(AppConfig):
+    name = "plinto_server.apps.policies"
+
+    def ready(self) -> None:
+        from plinto_server.apps.policies import services
+        from plinto_server.apps.policies.models import PolicyComparison, PolicyRun
+        from plinto_server.apps.queue.kinds import KindOfWork, register
+
+        register(
+            KindOfWork(
+                key="policy",
+                name="Policy",
+                model=PolicyRun,
+                owner="document__owner",
+                doing=services.do_run,
+                suffix=lambda run: run.file_name.rsplit(".", 1)[-1],
+                describe=services.described_run,
+            )
+        )
+        register(
+            KindOfWork(
+                key="comparison",
+                name="Comparison",
+                model=PolicyComparison,
+                owner="owner",
+                doing=services.compare,
+                suffix=lambda work: "json",
+                describe=services.described_comparison,
+            )
+        )

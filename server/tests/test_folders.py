@@ -1,0 +1,219 @@
+"""Watched folders: files are settled, run once, written out whole, and survive kills at any step."""
+
+from __future__ import annotations
+
+import io
+import json
+import os
+import shutil
+import time
+
+import pikepdf
+import pytest
+
+from plinto_core.demo.atlas import star_atlas
+from plinto_server.apps.folders import services
+from plinto_server.apps.folders.models import FolderFile, WatchedFolder
+from plinto_server.apps.folders.watching import FolderWatch
+from plinto_server.apps.printers.models import Medium, Printer, PrintJob
+from plinto_server.apps.queue.running import sweep
+from working import work_off
+
+
+@pytest.fixture(autouse=True)
+def _folders(settings, tmp_path) -> None:
+    settings.FOLDERS = tmp_path / "folders"
+
+
+@pytest.fixture
+def policy(client, conditions) -> dict:
+    made = client.get("/api/policies/templates/bare-cmyk", {"condition": conditions[0].pk}).json()
+    return client.post("/api/policies", made, format="json").json()
+
+
+@pytest.fixture
+def folder(client, policy) -> WatchedFolder:
+    body = {"name": "From the office", "policy": policy["id"]}
+    made = client.post("/api/folders", body, format="json")
+    assert made.status_code == 201, made.content
+    return WatchedFolder.objects.get(pk=made.json()["id"])
+
+
+@pytest.fixture
+def drop(folder, tmp_path):
+    star_atlas(tmp_path / "atlas.pdf", pages=1)
+
+    def put(name: str = "atlas.pdf", data: bytes | None = None, into: WatchedFolder = folder):
+        path = into.part("in") / name
+        path.write_bytes((tmp_path / "atlas.pdf").read_bytes() if data is None else data)
+        return path
+
+    return put
+
+
+def names(folder: WatchedFolder, part: str) -> list[str]:
+    return sorted(p.name for p in folder.part(part).iterdir())
+
+
+def once() -> list[FolderFile]:
+    return FolderWatch(settled=0).look()
+
+
+def test_a_file_is_run_and_written_out_with_its_report(folder, drop) -> None:
+    drop()
+    assert len(once()) == 1
+    assert names(folder, "in") == []
+    assert names(folder, "originals") == ["atlas.pdf"]
+    work_off()
+    result = "atlas_receiver-wants-bare-cmyk-sheetfed-coated.pdf"
+    assert names(folder, "out") == [result, f"{result}.report.json"]
+    report = json.loads((folder.part("out") / f"{result}.report.json").read_text())
+    assert report["document"] == "atlas.pdf"
+    with pikepdf.open(folder.part("out") / result) as pdf:
+        assert len(pdf.pages) == 1
+    once()
+    assert FolderFile.objects.get().filed
+
+
+def test_a_growing_file_is_left_until_it_rests(folder, drop) -> None:
+    watch = FolderWatch(settled=0.2)
+    path = drop(data=b"%PDF-1.7 first")
+    assert watch.look() == []
+    path.write_bytes(b"%PDF-1.7 first and more")
+    assert watch.look() == []
+    shutil.copyfile(path, path.with_name("x.part"))
+    time.sleep(0.25)
+    assert [row.name for row in watch.look()] == ["atlas.pdf"]
+    assert names(folder, "in") == ["x.part"]
+
+
+def test_hidden_files_folders_and_links_are_left_alone(folder, drop, tmp_path) -> None:
+    drop(".hidden.pdf")
+    (folder.part("in") / "sub").mkdir()
+    os.symlink("/etc/hostname", folder.part("in") / "link.pdf")
+    assert once() == []
+
+
+def test_what_fails_goes_to_its_own_folder_with_the_reason(folder, drop) -> None:
+    drop("broken.pdf", b"%PDF-1.7 nothing in here")
+    drop("notes.txt", b"no picture")
+    once()
+    work_off()
+    once()
+    assert names(folder, "out") == []
+    assert names(folder, "failed") == [
+        "broken.pdf", "broken.pdf.reason.txt", "notes.txt", "notes.txt.reason.txt",
+    ]  # fmt: skip
+    reason = (folder.part("failed") / "broken.pdf.reason.txt").read_text()
+    assert "damaged" in reason
+    assert names(folder, "originals") == ["broken.pdf", "notes.txt"]
+
+
+def test_the_same_file_twice_is_noticed(client, folder, drop) -> None:
+    drop()
+    once()
+    work_off()
+    drop("again.pdf")
+    once()
+    assert work_off() == []
+    row = FolderFile.objects.get(name="again.pdf")
+    assert row.state == "done"
+    assert row.note.startswith("The same file came before as atlas.pdf")
+    assert names(folder, "originals") == ["again.pdf", "atlas.pdf"]
+    body = {"name": folder.name, "policy": folder.policy_id, "repeats": "run"}
+    client.put(f"/api/folders/{folder.pk}", body, format="json")
+    drop("third.pdf")
+    once()
+    assert len(work_off()) == 1
+    assert "not run again" not in FolderFile.objects.get(name="third.pdf").note
+
+
+def test_equal_names_never_write_over_each_other(folder, drop) -> None:
+    for pages in (1, 2, 3):
+        star_atlas(folder.root / "new.pdf", pages=pages)
+        drop(data=(folder.root / "new.pdf").read_bytes())
+        once()
+    work_off()
+    assert [n for n in names(folder, "out") if n.endswith(".pdf")] == [
+        "atlas_receiver-wants-bare-cmyk-sheetfed-coated-2.pdf",
+        "atlas_receiver-wants-bare-cmyk-sheetfed-coated-3.pdf",
+        "atlas_receiver-wants-bare-cmyk-sheetfed-coated.pdf",
+    ]
+    assert names(folder, "originals") == ["atlas-2.pdf", "atlas-3.pdf", "atlas.pdf"]
+
+
+def test_a_kill_before_the_original_was_moved_doubles_nothing(folder, drop, monkeypatch) -> None:
+    drop()
+
+    def killed(*args: object) -> None:
+        raise OSError("killed")
+
+    with monkeypatch.context() as patch:
+        patch.setattr(services, "_free_path", killed)
+        assert once() == []
+    assert FolderFile.objects.count() == 1
+    assert names(folder, "in") == ["atlas.pdf"]
+    once()
+    assert FolderFile.objects.count() == 1
+    assert names(folder, "originals") == ["atlas.pdf"]
+    assert len(work_off()) == 1
+
+
+def test_a_kill_after_writing_out_writes_the_same_again(folder, drop) -> None:
+    drop()
+    once()
+    work_off()
+    before = names(folder, "out")
+    FolderFile.objects.update(state="waiting", filed=False, task_id="")
+    sweep()
+    work_off()
+    assert names(folder, "out") == before
+    assert FolderFile.objects.get().state == "done"
+
+
+def test_results_go_on_to_the_printer_once(client, user, folder, drop, conditions) -> None:
+    printer = Printer.objects.create(owner=user, name="North press")
+    medium = Medium.objects.create(
+        printer=printer, name="Gloss", condition=conditions[0], policy=folder.policy,
+        duty={"manager": "plinto", "driver": "off", "rip": "off"}, settings={},
+    )  # fmt: skip
+    body = {"name": folder.name, "medium": medium.pk}
+    assert client.put(f"/api/folders/{folder.pk}", body, format="json").status_code == 200
+    drop()
+    once()
+    work_off()
+    once()
+    once()
+    work_off()
+    assert PrintJob.objects.get().state == "done"
+
+
+def test_a_folder_needs_a_policy_and_a_route_that_the_guard_lets_pass(client, user, policy, conditions) -> None:  # fmt: skip
+    answer = client.post("/api/folders", {"name": "Nothing"}, format="json")
+    assert answer.status_code == 409
+    printer = Printer.objects.create(owner=user, name="North press")
+    medium = Medium.objects.create(
+        printer=printer, name="Gloss", condition=conditions[0], policy_id=policy["id"],
+        duty={"manager": "plinto", "driver": "off", "rip": "on"},
+    )  # fmt: skip
+    answer = client.post("/api/folders", {"name": "Twice", "medium": medium.pk}, format="json")
+    assert answer.status_code == 409
+    assert "managed twice" in answer.json()["title"]
+
+
+def test_files_can_be_dropped_from_the_browser(client, folder, tmp_path) -> None:
+    file = io.BytesIO(b"%PDF-1.7 x")
+    file.name = "../../evil.pdf"
+    shown = client.post(f"/api/folders/{folder.pk}/files", {"file": file}, format="multipart")
+    assert shown.status_code == 201
+    assert shown.json()["settling"] == ["evil.pdf"]
+    assert names(folder, "in") == ["evil.pdf"]
+
+
+def test_a_folder_that_rests_takes_nothing(client, folder, drop) -> None:
+    body = {"name": folder.name, "policy": folder.policy_id, "active": False}
+    client.put(f"/api/folders/{folder.pk}", body, format="json")
+    drop()
+    assert once() == []
+    assert client.delete(f"/api/folders/{folder.pk}").status_code == 204
+    assert (folder.part("in") / "atlas.pdf").exists()

@@ -1,0 +1,166 @@
+"""Printers: media, the guard, one print at a time, and what the simulated RIP reports."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+import pytest
+
+from plinto_core.demo.atlas import star_atlas
+from plinto_server.apps.printers.models import PrintJob
+from plinto_server.apps.queue.running import sweep
+from uploading import upload_document
+from working import work_off
+
+DUTY = {"manager": "plinto", "driver": "off", "rip": "absent"}
+
+
+@pytest.fixture
+def atlas(client, tmp_path) -> dict:
+    star_atlas(tmp_path / "atlas.pdf", pages=2)
+    return upload_document(client, (tmp_path / "atlas.pdf").read_bytes()).json()
+
+
+@pytest.fixture
+def policy(client, conditions) -> dict:
+    made = client.get("/api/policies/templates/bare-cmyk", {"condition": conditions[0].pk}).json()
+    return client.post("/api/policies", made, format="json").json()
+
+
+@pytest.fixture
+def printer(client) -> dict:
+    return client.post("/api/printers", {"name": "North press"}, format="json").json()
+
+
+@pytest.fixture
+def medium(client, printer, policy, conditions):
+    def make(**changes) -> dict:
+        body = {
+            "name": "Gloss", "condition": conditions[0].pk, "policy": policy["id"], "duty": DUTY,
+            "settings": {"roll_width": 1000, "roll_length": 50, "roll_price": 100}, **changes,
+        }  # fmt: skip
+        answer = client.post(f"/api/printers/{printer['id']}/media", body, format="json")
+        assert answer.status_code == 201, answer.content
+        return answer.json()
+
+    return make
+
+
+def send(client, medium: dict, document: dict, **options):
+    body = {"medium": medium["id"], "document": document["id"], **options}
+    return client.post("/api/prints", body, format="json")
+
+
+def test_a_medium_knows_its_price_and_what_the_guard_says(client, medium) -> None:
+    made = medium()
+    assert made["price"] == 2
+    assert made["judgements"][0]["level"] == "fine"
+    shown = client.get("/api/printers").json()
+    assert shown[0]["media"][0]["condition_name"] == "Sheetfed coated"
+
+
+def test_the_guard_refuses_what_would_be_managed_twice(client, medium, atlas) -> None:
+    twice = medium(duty={**DUTY, "rip": "on"})
+    assert twice["judgements"][0]["level"] == "refuse"
+    answer = send(client, twice, atlas)
+    assert answer.status_code == 409
+    assert "managed twice: by Plinto and by the RIP" in answer.json()["title"]
+    assert "Switch colour management off in the RIP" in answer.json()["title"]
+    assert not PrintJob.objects.exists()
+
+
+def test_the_guard_refuses_what_nobody_would_manage(client, medium, atlas) -> None:
+    answer = send(client, medium(policy=None), atlas)
+    assert answer.status_code == 409
+    assert "never be managed" in answer.json()["title"]
+
+
+def test_the_guard_can_be_asked_before_anything_is_kept(client, conditions) -> None:
+    body = {"name": "x", "condition": conditions[1].pk, "policy": None, "settings": {}}
+    answer = client.post("/api/media/judge", {**body, "duty": {**DUTY, "manager": "rip", "rip": "on"}}, format="json")  # fmt: skip
+    assert answer.json()[0]["level"] == "fine"
+    bad = client.post("/api/media/judge", {**body, "duty": {"manager": "somebody"}}, format="json")
+    assert bad.status_code == 400
+    assert "manager" in bad.json()["title"]
+
+
+def test_a_document_is_brought_to_inks_and_printed(client, medium, atlas) -> None:
+    pk = send(client, medium(), atlas, copies=3).json()["id"]
+    work_off()
+    report = client.get(f"/api/queue/print/{pk}/report.json").json()
+    assert [s["page"] for s in report["sheets"]] == [1, 2]
+    assert report["policy"]["flow"]
+    assert report["press_against_profile"]["mean"] < 2.5
+    assert report["roll_metres"] == pytest.approx(2 * 3 * 0.2099, rel=0.01)
+    bundle = b"".join(client.get(f"/api/queue/print/{pk}/file").streaming_content)
+    names = zipfile.ZipFile(io.BytesIO(bundle)).namelist()
+    assert {"sheet-1.png", "plates/1-4-Black.png"} <= set(names)
+    sheet = client.get(f"/api/prints/{pk}/sheet-2.png")
+    assert sheet.content[1:4] == b"PNG"
+    assert client.get(f"/api/prints/{pk}/../../secret-key").status_code in (404, 409)
+
+
+def test_a_delivery_is_printed_as_it_is(client, medium, job) -> None:
+    path = f"/api/destinations/{job['destinations'][0]['id']}/deliveries"
+    run = client.post(path).json()["id"]
+    assert client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json").status_code == 409  # fmt: skip
+    work_off()
+    sent = client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json")
+    assert sent.status_code == 201, sent.content
+    work_off()
+    assert PrintJob.objects.get().report["sheets"][0]["size_mm"] == pytest.approx([10.2, 7.6], abs=0.1)  # fmt: skip
+
+
+def test_a_delivery_for_another_condition_is_refused(client, medium, job) -> None:
+    path = f"/api/destinations/{job['destinations'][1]['id']}/deliveries"
+    run = client.post(path).json()["id"]
+    work_off()
+    sent = client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json")
+    assert sent.status_code == 409
+    assert "another printing condition" in sent.json()["title"]
+
+
+def test_a_printer_prints_one_job_at_a_time_urgent_ones_first(client, medium, atlas) -> None:
+    made = medium()
+    first, second, third = (send(client, made, atlas).json()["id"] for _ in range(3))
+    client.put(f"/api/queue/print/{third}/priority", {"priority": 1}, format="json")
+    PrintJob.objects.filter(pk=first).update(state="running")
+    assert [pk for _, pk in work_off()] == [first]
+    assert PrintJob.objects.filter(state="waiting").count() == 2
+    PrintJob.objects.filter(pk=first).update(state="done")
+    sweep()
+    assert [pk for _, pk in work_off()] == [third, second]
+
+
+def test_a_paused_printer_takes_nothing(client, printer, medium, atlas) -> None:
+    body = {"name": "North press", "paused": True}
+    client.put(f"/api/printers/{printer['id']}", body, format="json")
+    send(client, medium(), atlas)
+    assert work_off() == []
+    sweep()
+    assert work_off() == []
+    assert client.delete(f"/api/printers/{printer['id']}").status_code == 409
+    client.put(f"/api/printers/{printer['id']}", {**body, "paused": False}, format="json")
+    assert len(work_off()) == 1
+    assert client.delete(f"/api/printers/{printer['id']}").status_code == 204
+
+
+def test_a_stop_of_the_policy_ends_the_print_with_page_and_object(client, conditions, medium, atlas) -> None:  # fmt: skip
+    strict = client.get(
+        "/api/policies/templates/strict-press", {"condition": conditions[0].pk}
+    ).json()
+    strict = {**strict, "rules": [{"space": "RGB", "action": "stop"}, *strict["rules"]]}
+    kept = client.post("/api/policies", strict, format="json").json()
+    pk = send(client, medium(policy=kept["id"]), atlas).json()["id"]
+    work_off()
+    row = PrintJob.objects.get(pk=pk)
+    assert row.state == "failed"
+    assert row.error.startswith("Page 1: rule 1 of the policy stops a")
+
+
+def test_ones_printers_are_ones_own(client, medium, atlas, django_user_model) -> None:
+    made = medium()
+    client.force_authenticate(django_user_model.objects.create_user("eve"))
+    assert client.get("/api/printers").json() == []
+    assert send(client, made, atlas).status_code == 404
