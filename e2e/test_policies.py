@@ -13,13 +13,14 @@ from plinto_core.document import inventory
 def open_policy(page: Page, name: str) -> None:
     page.get_by_role("link", name="Policies").click()
     page.get_by_label("Policies", exact=True).get_by_role("button", name=name).click()
+    page.get_by_label("Document", exact=True).select_option("star-atlas.pdf")
     expect(page.get_by_role("group", name="Flow")).to_be_visible(timeout=60_000)
 
 
 def test_a_strict_policy_stops_then_converts_by_a_changed_rule(
     screen: Page, tmp_path: Path
 ) -> None:
-    open_policy(screen, "Strict press")
+    open_policy(screen, "Strict press, Sheetfed coated")
     flow = screen.get_by_role("group", name="Flow")
     expect(flow).to_contain_text("Spot “Ternholm Red”")
     expect(flow).to_contain_text("Stopped")
@@ -48,7 +49,7 @@ def test_a_strict_policy_stops_then_converts_by_a_changed_rule(
 
 
 def test_objects_are_filtered_sorted_and_marked_on_their_page(screen: Page) -> None:
-    open_policy(screen, "Kind to office files")
+    open_policy(screen, "Kind to office files, Sheetfed coated")
     screen.get_by_text("Preflight of the document").click()
     facts = screen.get_by_role("region", name="Preflight")
     expect(facts).to_contain_text("Ternholm Red")
@@ -108,3 +109,66 @@ def test_policies_from_templates_and_files_and_documents_from_outside(
     expect(screen.get_by_label("Document", exact=True)).to_contain_text("leaf.pdf")
     row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
     expect(row).to_contain_text("51 178.5 102", timeout=60_000)
+
+
+def test_versions_are_compared_and_tried_on_recent_documents(screen: Page) -> None:
+    open_policy(screen, "Kind to office files, Sheetfed uncoated")
+    screen.get_by_role("button", name="Compare").click()
+    compared = screen.get_by_role("region", name="Compared")
+    expect(compared).to_contain_text("they treat every document alike")
+    screen.get_by_role("button", name="Rules and settings").click()
+    screen.get_by_label("Clean primaries").uncheck()
+    screen.get_by_label("Stretch of the source").last.select_option("50")
+    table = compared.get_by_role("table", name="Differences")
+    expect(table.get_by_role("row", name="clean")).to_contain_text("yes")
+    expect(table.get_by_role("row", name="rule 6")).to_contain_text("stretched 50 %")
+    compared.get_by_role("button", name="Try on recent documents").click()
+    recent = compared.get_by_role("list", name="Recent documents")
+    expect(recent).to_contain_text("objects come out differently", timeout=60_000)
+    expect(recent.get_by_role("row").first).to_contain_text("RGB vector 255 0 0")
+    compared.get_by_label("Compared with").select_option("Strict press, Sheetfed coated")
+    expect(table.get_by_role("row", name="destination")).to_be_visible()
+
+
+def test_pages_are_seen_before_and_after_plate_by_plate_and_by_total_ink(screen: Page) -> None:
+    open_policy(screen, "Kind to office files, Sheetfed coated")
+    screen.get_by_role("tab", name="Pages and plates").click()
+    pages = screen.get_by_role("region", name="Pages")
+    sides = [pages.get_by_role("img", name=n) for n in ("As its colours are meant", "As it prints")]
+    bodies = [screen.request.get(i.get_attribute("src") or "").body() for i in sides]
+    assert bodies[0] != bodies[1]
+    pages.get_by_role("button", name="Next page").click()
+    pages.get_by_role("radio", name="Plates").click()
+    plates = pages.get_by_role("list", name="Plates")
+    expect(plates.get_by_role("listitem")).to_have_count(5, timeout=60_000)
+    expect(plates).to_contain_text("Magenta11.4 %")
+    pages.get_by_role("button", name="Magenta alone").click()
+    expect(pages.get_by_role("img", name="Magenta plate")).to_be_visible()
+    pages.get_by_role("button", name="Cyan", exact=True).click()
+    expect(pages.get_by_role("img", name="Plates together")).to_be_visible()
+    pages.get_by_role("radio", name="Total ink").click()
+    expect(screen.get_by_test_id("page-tac")).to_contain_text("of 320 %")
+
+
+def test_a_picture_is_treated_by_the_rule_for_images(screen: Page, picture: Path) -> None:
+    open_policy(screen, "Strict press, Sheetfed coated")
+    screen.get_by_label("Document file").set_input_files(picture)
+    expect(screen.get_by_label("Document", exact=True)).to_contain_text("plume_test.tif")
+    row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
+    expect(row).to_contain_text("160 × 120 px, 254 ppi", timeout=60_000)
+    expect(row).to_contain_text("opRGB")
+    screen.get_by_role("button", name="Run for real").click()
+    run = screen.get_by_role("status", name="Real run")
+    expect(run).to_contain_text("plume_test_strict-press-sheetfed-coated.tif", timeout=60_000)
+
+
+def test_colour_rules_of_a_standard_are_checked_after_a_run(screen: Page) -> None:
+    open_policy(screen, "Kind to office files, Sheetfed coated")
+    screen.get_by_role("button", name="Rules and settings").click()
+    screen.get_by_label("Colour rules checked").select_option("PDF/X-1a")
+    expect(screen.get_by_role("progressbar", name="Dry run")).to_have_count(0, timeout=60_000)
+    screen.wait_for_timeout(1000)
+    screen.get_by_role("button", name="Run for real").click()
+    found = screen.get_by_role("region", name="Colour rules")
+    expect(found).to_contain_text("no transparency, page", timeout=60_000)
+    expect(found).not_to_contain_text("only CMYK, grey and spot colours")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +18,9 @@ from plinto_core.document import (
     run_policy_on_picture,
     template,
 )
+from plinto_core.document.compare import compare_on_document, compare_policies
 from plinto_core.document.opening import is_pdf
+from plinto_core.document.pdfx import Standard, breach_data, check_colours
 from plinto_core.document.policy import TEMPLATES
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
@@ -58,8 +61,16 @@ def inspect_picture(path: str) -> dict[str, Any]:
 @click.command("inspect")
 @click.argument("file", metavar="FILE")
 @click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
-def inspect_command(file: str, as_json: bool) -> None:
+@click.option(
+    "--pdfx",
+    type=click.Choice(["X-1a", "X-4"]),
+    help="Check the colour rules of this PDF/X standard instead; exit status 1 where one is broken.",
+)
+def inspect_command(file: str, as_json: bool, pdfx: str | None) -> None:
     """Inventory of an image or PDF: objects, spaces, profiles, pixels, resolution, TAC."""
+    if pdfx is not None:
+        _colour_rules(Path(file), "PDF/X-1a" if pdfx == "X-1a" else "PDF/X-4", as_json)
+        return
     if is_pdf(Path(file)):
         with progress_bar("Reading") as progress:
             found = inventory(Path(file), progress=progress)
@@ -83,6 +94,19 @@ def inspect_command(file: str, as_json: bool) -> None:
         )
     for left in found.get("not_handled", []):
         click.echo(f"  page {left['page']}: {left['kind']} not handled: {left['reason']}")
+
+
+def _colour_rules(file: Path, standard: Standard, as_json: bool) -> None:
+    breaches = breach_data(check_colours(file, standard))
+    if as_json:
+        click.echo(json.dumps({"standard": standard, "breaches": breaches}, indent=2))
+    elif breaches:
+        for breach in breaches:
+            click.echo(f"{breach['rule']}, {breach['where']}: {breach['text']}")
+    else:
+        click.echo(f"The colour rules of {standard} are kept; nothing else was looked at.")
+    if breaches:
+        raise SystemExit(1)
 
 
 @click.group("policy")
@@ -115,3 +139,31 @@ def policy_run(policy_file: str, source_file: str, target_file: str, report: str
             policy, Path(source_file), Path(target_file), referenced_profile, progress=progress
         )
     write_json(report, done)
+
+
+@policy_group.command("compare")
+@click.argument("before_file", metavar="BEFORE.json")
+@click.argument("after_file", metavar="AFTER.json")
+@click.option("--on", "documents", multiple=True, metavar="IN", help="Try both dry on this PDF.")
+@click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
+def policy_compare(
+    before_file: str, after_file: str, documents: tuple[str, ...], as_json: bool
+) -> None:
+    """What sets two policies apart, and what they would make of documents."""
+    before = parse_policy(read_json(before_file, "policy"))
+    after = parse_policy(read_json(after_file, "policy"))
+    differences = [asdict(d) for d in compare_policies(before, after)]
+    tried = {}
+    for name in documents:
+        with progress_bar("Trying") as progress:
+            done = compare_on_document(
+                before, after, Path(name), referenced_profile, progress=progress
+            )
+        tried[Path(name).name] = asdict(done)
+    if as_json:
+        click.echo(json.dumps({"differences": differences, "documents": tried}, indent=2))
+        return
+    for d in differences:
+        click.echo(f"{d['where']}: {d['before'] or 'none'} -> {d['after'] or 'none'}")
+    for name, found in tried.items():
+        click.echo(f"{name}: {found['changed']} of {found['objects']} objects come out differently")

@@ -248,3 +248,29 @@ def test_documents_that_cannot_be_read_exit_with_3(tmp_path, profile_file) -> No
         assert done.stderr.count("\n") == 1
         assert done.stderr.startswith("plinto: ")
     assert not (tmp_path / "o.pdf").exists()
+
+
+def test_policies_are_compared_in_words_and_on_documents(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=3)
+    made = json.loads(plinto("policy", "new", "office-files", "--to", profile_file).stdout)
+    (tmp_path / "a.json").write_text(json.dumps(made))
+    (tmp_path / "b.json").write_text(json.dumps({**made, "clean": False}))
+    done = plinto("policy", "compare", tmp_path / "a.json", tmp_path / "b.json", "--on", tmp_path / "atlas.pdf")  # fmt: skip
+    assert done.stdout.splitlines()[0] == "clean: yes -> no"
+    assert done.stdout.splitlines()[1].startswith("atlas.pdf: 5 of ")
+    same = plinto("policy", "compare", tmp_path / "a.json", tmp_path / "a.json", "--json")
+    assert json.loads(same.stdout) == {"differences": [], "documents": {}}
+
+
+def test_colour_rules_of_pdfx_are_checked(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=2)
+    broken = plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-1a")
+    assert broken.returncode == 1
+    assert "only CMYK, grey and spot colours, page" in broken.stdout
+    made = plinto("policy", "new", "strict-press", "--to", profile_file)
+    (tmp_path / "policy.json").write_text(made.stdout)
+    plinto("policy", "run", tmp_path / "policy.json", tmp_path / "atlas.pdf", tmp_path / "out.pdf")
+    kept = plinto("inspect", tmp_path / "out.pdf", "--pdfx", "X-1a")
+    assert (kept.returncode, kept.stdout.count("are kept")) == (0, 1)
+    found = json.loads(plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-4", "--json").stdout)
+    assert found["breaches"][0]["rule"] == "an output intent of PDF/X"

@@ -331,10 +331,12 @@ class ContentWalk:
         if spaces is None:
             spaces = pikepdf.Dictionary()
             self.resources["/ColorSpace"] = spaces
-        spaces["/PlintoPattern"] = pikepdf.Array(
+        # Named after what it holds: a document that was treated before has one of the same name.
+        own = f"/PlintoPattern{self.painter.target_name}"
+        spaces[own] = pikepdf.Array(
             [pikepdf.Name.Pattern, pikepdf.Name(f"/{self.painter.target_name}")]
         )
-        self._emit([pikepdf.Name("/PlintoPattern")], "CS" if stroke else "cs")
+        self._emit([pikepdf.Name(own)], "CS" if stroke else "cs")
         decimals, _ = self.painter.setting(after, stroke=stroke)
         self._emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
         return True
@@ -348,7 +350,7 @@ class ContentWalk:
     def _shade(self, holder: Any, key: str) -> None:
         """List a shading and put the converted one in its place, once."""
         shading = holder[key]
-        if "/PlintoDone" in shading:
+        if shading.objgen in self.walk.converted:
             return
         space = shading_space(shading, self.resources)
         number, rule = self.painter.rule("shadings", space)
@@ -381,8 +383,9 @@ class ContentWalk:
             self.walk.pdf, shading, space.colour, lambda v: whole(space.colour, v, rule, intent),
             pikepdf.Name(f"/{self.painter.target_name}"), self.painter.channels,
         )  # fmt: skip
-        made["/PlintoDone"] = True
-        holder[key] = self.walk.pdf.make_indirect(made)
+        made = self.walk.pdf.make_indirect(made)
+        self.walk.converted.add(made.objgen)
+        holder[key] = made
 
     def _object(self, name: str) -> None:
         found = self._resource("/XObject", name)
@@ -422,7 +425,10 @@ class ContentWalk:
         if objects is None:
             objects = pikepdf.Dictionary()
             self.resources["/XObject"] = objects
-        name = f"/PlintoInline{len(objects)}"
+        number = len(objects)
+        while f"/PlintoInline{number}" in objects:
+            number += 1
+        name = f"/PlintoInline{number}"
         objects[name] = image
         self._emit([pikepdf.Name(name)], "Do")
 

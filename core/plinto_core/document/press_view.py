@@ -27,10 +27,13 @@ from plinto_core.recipes.sources import Resolve
 
 
 class _Proof(ColourMapper):
-    """Inks of the press to the screen; bare grey is the press's black ink."""
+    """Inks of the press to the screen; bare grey is the press's black ink where `grey_is_ink`."""
+
+    grey_is_ink = True
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
-        if space.family != "grey" or space.profile is not None or "CMYK" not in self.policy.sources:
+        bare = space.family == "grey" and space.profile is None and space.calibration is None
+        if not bare or not self.grey_is_ink or "CMYK" not in self.policy.sources:
             return super().function(space, rule, intent)
         inner = super().function(CMYK, rule, intent)
 
@@ -61,7 +64,12 @@ def page_as_meant(
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single = Path(folder) / "page.pdf"
         one_page(path, number, single)
-        return _to_screen(single, resolve(policy.destination), policy, resolve, screen)
+        kinds = ("images", "vectors", "shadings")
+        actions = {policy.rule_for(kind, "grey")[1].action for kind in kinds}
+        return _to_screen(
+            single, resolve(policy.destination), policy, resolve, screen,
+            grey_is_ink="convert" not in actions,
+        )  # fmt: skip
 
 
 def one_page(path: Path, number: int, target: Path) -> Profile | None:
@@ -75,7 +83,13 @@ def one_page(path: Path, number: int, target: Path) -> Profile | None:
 
 
 def _to_screen(
-    path: Path, press: Profile, policy: OutputPolicy, resolve: Resolve, screen: str
+    path: Path,
+    press: Profile,
+    policy: OutputPolicy,
+    resolve: Resolve,
+    screen: str,
+    *,
+    grey_is_ink: bool = True,
 ) -> bytes:
     known = {"press": press}
 
@@ -98,6 +112,7 @@ def _to_screen(
     )
     with open_document(path) as pdf:
         mapper = _Proof(proof, find(screen), find)
+        mapper.grey_is_ink = grey_is_ink
         walk = DocumentWalk(pdf, Painter(proof, mapper), apply=True)
         for _ in walk.pages():
             pass

@@ -41,6 +41,8 @@ class DocumentWalk:
         self.transparent: dict[int, str] = {}
         """pages with transparency, and the first thing that makes it"""
         self.fonts: set[str] = set()
+        self.converted: set[tuple[int, int]] = set()
+        """shadings that were put in place by this walk"""
         self._done: set[tuple[int, int]] = set()
         self._known: dict[tuple[object, ...], Item] = {}
 

@@ -94,7 +94,7 @@ def print_file(
                 agreement.append(errors)
                 _keep(bundle, number, plates, lab)
             progress(number / min(count, MOST_SHEETS))
-    return _report(sheets, count, printer, copies, agreement)
+    return _report(sheets, count, printer, copies, agreement, tac)
 
 
 def _pages(path: Path) -> int:
@@ -123,6 +123,8 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
     unknown = [n for n in plates.names if _code(n) not in printer.supplies.inks and coverage[n] > 0]
     if unknown:
         notes.append(f"What {', '.join(unknown)} takes is not known.")
+    if tac is not None and figures.over > 0:
+        notes.append(f"{figures.over * 100:.1f} % of the sheet exceeds {tac:g} % of total ink.")
     if printer.medium.length_on_roll(*size) is None:
         notes.append(f"The sheet is wider than the roll of {printer.medium.roll_width:g} mm.")
     return PrintedSheet(
@@ -180,7 +182,12 @@ def _png(pixels: np.ndarray) -> bytes:
 
 
 def _report(
-    sheets: list[PrintedSheet], count: int, printer: Printer, copies: int, agreement: list[Floats]
+    sheets: list[PrintedSheet],
+    count: int,
+    printer: Printer,
+    copies: int,
+    agreement: list[Floats],
+    tac: float | None,
 ) -> dict[str, Any]:
     medium, supplies = printer.medium, printer.supplies
     ink: dict[str, float] = {}
@@ -207,6 +214,7 @@ def _report(
         "ink_cost": round(cost, 3),
         "medium_cost": round(medium_cost, 3),
         "currency": supplies.currency,
+        "tac_rule": tac,
         "tac_highest": max((s.tac_highest for s in sheets), default=0.0),
         "press_against_profile": (
             {

@@ -232,7 +232,7 @@ def test_forms_patterns_glyphs_and_annotations(paper, converted) -> None:
         assert {o for o, _ in colours(source)} == {"k"}
     selected = [a for o, a in operations(out.pages[0]) if o == "scn"]
     assert len(selected[-1]) == 5
-    assert str(resources.ColorSpace["/PlintoPattern"][1]) == "/DeviceCMYK"
+    assert str(resources.ColorSpace["/PlintoPatternDeviceCMYK"][1]) == "/DeviceCMYK"
 
 
 def test_transparency_groups_blend_in_the_destination(paper, converted) -> None:

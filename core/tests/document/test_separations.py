@@ -95,6 +95,18 @@ def test_images_keep_their_inks(plates, paper) -> None:
     assert list(at_middle(found).values()) == pytest.approx([0.2, 0.4, 0.6, 0], abs=0.01)
 
 
+def test_a_converted_shading_lies_on_the_plates(plates, paper) -> None:
+    ramp = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[1, 1, 1], C1=[0, 0.6, 0.9], N=1)
+    made = pikepdf.Dictionary(
+        ShadingType=2, ColorSpace=pikepdf.Name.DeviceRGB, Coords=[0, 0, 200, 0], Function=ramp
+    )
+    paper.put("/Shading", "/Sh", paper.pdf.make_indirect(made))
+    cyan = plates("/Sh sh", KEEP).ink[..., 0].astype(int).mean(axis=0)
+    assert cyan[5] < 25
+    assert cyan[-5] > 150
+    assert np.diff(cyan).min() >= -2
+
+
 def test_enforced_tac_holds_on_the_plates(plates) -> None:
     policy = template("bare-cmyk", "press", tac=240)
     found = plates("0.9 0.9 0.8 0.9 k 0 0 200 100 re f", policy)

@@ -1,9 +1,10 @@
-import { type Artwork, type ColourTable, type PdfDocument, type Profile, ProblemError } from "../api";
+import { type Artwork, type ColourTable, type Folder, type PdfDocument, type Profile, ProblemError } from "../api";
 import { asProblem, csrfToken } from "../api/client";
 
 export const uploadArtwork = (file: File, onProgress: (share: number) => void) => send<Artwork>("/api/artwork", file, onProgress);
 export const uploadProfile = (file: File) => send<Profile>("/api/profiles", file);
 export const uploadDocument = (file: File, onProgress: (share: number) => void) => send<PdfDocument>("/api/documents", file, onProgress);
+export const uploadToFolder = (folder: number, file: File) => send<Folder>(`/api/folders/${folder}/files`, file);
 export const uploadTable = (file: File) => send<ColourTable>("/api/tables", file);
 
 /** Send a file with progress 0..1; rejects with a ProblemError. */

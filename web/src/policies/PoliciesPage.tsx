@@ -1,11 +1,11 @@
-import { Box, Button, ButtonBase, LinearProgress, ListSubheader, Menu, MenuItem, NativeSelect, Typography } from "@mui/material";
+import { Box, Button, LinearProgress, ListSubheader, Menu, MenuItem, NativeSelect, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { api, ask, type OutputPolicy } from "../api";
 import { conditionsQuery } from "../jobs/queries";
 import { uploadDocument } from "../jobs/upload";
-import { Notice, Shell } from "../shell";
+import { Notice, Shell, SideList } from "../shell";
 import { documentsQuery, policiesQuery } from "./queries";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
@@ -57,7 +57,7 @@ export function PoliciesPage() {
       actions={
         <>
           <input ref={policyFile} type="file" hidden accept=".json" aria-label="Policy file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void read(f); e.target.value = ""; }} />
-          <input ref={documentFile} type="file" hidden accept=".pdf" aria-label="Document file" onChange={(e) => { const f = e.target.files?.[0]; if (f) take.mutate(f); e.target.value = ""; }} />
+          <input ref={documentFile} type="file" hidden accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd" aria-label="Document file" onChange={(e) => { const f = e.target.files?.[0]; if (f) take.mutate(f); e.target.value = ""; }} />
           <Button onClick={() => policyFile.current?.click()}>Import a file…</Button>
           <Button variant="contained" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>New policy</Button>
           <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 480 } } }}>
@@ -72,24 +72,17 @@ export function PoliciesPage() {
       {error && <Notice problem={error} onDismiss={dismiss} />}
       <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", height: "100%" }}>
         <Box sx={{ borderRight: 1, borderColor: "divider", overflow: "auto" }}>
-          <Box component="ul" aria-label="Policies" sx={{ listStyle: "none", m: 0, p: 0 }}>
-            {policies.data?.map((p) => (
-              <Box component="li" key={p.id} sx={{ borderBottom: 1, borderColor: "divider" }}>
-                <ButtonBase aria-current={p.id === shown?.id ? "true" : undefined} onClick={() => setOpened(p.id)} sx={{ width: "100%", display: "block", textAlign: "left", px: 2, py: 1, ...(p.id === shown?.id && { bgcolor: "background.paper", boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}` }) }}>
-                  <Typography sx={{ fontWeight: 700 }}>{p.name}</Typography>
-                  <Typography variant="body2" color="text.secondary">version {p.version}; {policyFact(p.policy)}</Typography>
-                </ButtonBase>
-              </Box>
-            ))}
-          </Box>
-          {policies.data?.length === 0 && <Typography sx={{ p: 2 }} color="text.secondary">No policy yet. Begin with a usual case under New policy.</Typography>}
+          <SideList
+            label="Policies" shown={shown?.id} onOpen={setOpened} empty="No policy yet. Begin with a usual case under New policy."
+            rows={(policies.data ?? []).map((p) => ({ id: p.id, name: p.name, fact: `version ${p.version}; ${policyFact(p.policy)}` }))}
+          />
           <Box sx={{ p: 2 }}>
             <Typography variant="h2" sx={{ mb: 0.5 }}>Tried on</Typography>
             <NativeSelect fullWidth value={document?.id ?? ""} inputProps={{ "aria-label": "Document" }} onChange={(e) => setDocumentId(Number(e.target.value))} sx={{ fontSize: 12.5 }}>
               {documents.data?.length === 0 && <option value="">no document yet</option>}
               {documents.data?.map((d) => <option key={d.id} value={d.id}>{d.file_name}</option>)}
             </NativeSelect>
-            <Button fullWidth sx={{ mt: 1 }} disabled={take.isPending} onClick={() => documentFile.current?.click()}>Take in a PDF…</Button>
+            <Button fullWidth sx={{ mt: 1 }} disabled={take.isPending} onClick={() => documentFile.current?.click()}>Take in a PDF or picture…</Button>
             {take.isPending && <LinearProgress aria-label="Taking in the document" sx={{ mt: 1 }} />}
           </Box>
         </Box>

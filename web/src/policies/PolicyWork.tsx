@@ -1,17 +1,16 @@
-import { Box, Button, LinearProgress, Link, TextField, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, LinearProgress, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { api, ask, type OutputPolicy, type PdfDocument, type Policy, type PolicyObject } from "../api";
 import { save } from "../plots/save";
 import { Notice, Sentence } from "../shell";
-import { FactList } from "../stages/controls";
-import { FlowDiagram } from "./FlowDiagram";
-import { ObjectTable } from "./ObjectTable";
-import { PagePreview } from "./PagePreview";
+import { ColourRules } from "./ColourRules";
+import { ComparePanel } from "./ComparePanel";
+import { ObjectsView } from "./ObjectsView";
+import { PagesPanel } from "./PagesPanel";
 import { RulesEditor } from "./RulesEditor";
 import { useRun } from "./useRun";
-import { foundName } from "./words";
 
 interface Props {
   kept: Policy;
@@ -19,13 +18,13 @@ interface Props {
   onDelete: () => void;
 }
 
-const GROUPS: Record<string, string> = { image: "images", vector: "text and vectors", text: "text and vectors", shading: "shadings" };
-
 /** One policy: its rules, a dry run on a document, and the real run. */
 export function PolicyWork({ kept, document, onDelete }: Props) {
   const client = useQueryClient();
   const [draft, setDraft] = useState<OutputPolicy>(kept.policy);
   const [rules, setRules] = useState(false);
+  const [comparing, setComparing] = useState(false);
+  const [view, setView] = useState<"objects" | "pages">("objects");
   const [row, setRow] = useState<string | null>(null);
   const [object, setObject] = useState<PolicyObject | null>(null);
   const dry = useRun();
@@ -46,7 +45,6 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
   }, [stamp, id, mutate]);
   const report = dry.run?.report ?? null;
   const busy = dry.start.isPending || dry.run?.state === "waiting" || dry.run?.state === "running";
-  const objects = report?.objects.filter((o) => row === null || `${foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") })}-${o.rule}` === row) ?? [];
   const running = real.run && (real.run.state === "waiting" || real.run.state === "running");
   const error = keep.error ?? dry.start.error ?? real.start.error;
   return (
@@ -57,6 +55,7 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
           version {kept.version}{changed ? ", changed" : ""}{report ? `; to ${report.destination}` : ""}{document ? `; dry run on ${document.file_name}, ${document.pages} pages` : ""}
         </Typography>
         <Button aria-pressed={rules} onClick={() => setRules(!rules)}>{rules ? "Hide the rules" : "Rules and settings"}</Button>
+        <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>Compare</Button>
         <Button disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>Keep as version {kept.version + 1}</Button>
         <Button variant="contained" disabled={!document || Boolean(running) || !report} onClick={() => document && real.start.mutate({ policy: draft, document: document.id, dry: false })}>
           {report?.stops ? `Run; it stops at ${report.stops}` : "Run for real"}
@@ -76,32 +75,23 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
           {real.run.state === "done" && <Button component="a" href={`/api/policy-runs/${real.run.id}/report.pdf`} download="preflight.pdf">Report</Button>}
         </Box>
       )}
+      {real.run?.state === "done" && real.run.report?.pdfx && <ColourRules rules={real.run.report.pdfx} />}
       {rules && <Box sx={{ mb: 2 }}><RulesEditor policy={draft} onChange={setDraft} /></Box>}
-      {!document && <Sentence>Take in a PDF on the left to see where its objects will go.</Sentence>}
+      {comparing && <ComparePanel kept={kept} draft={draft} />}
+      {!document && <Sentence>Take in a PDF or a picture on the left to see where its objects will go.</Sentence>}
       {dry.run?.state === "failed" && <Notice problem={new Error(dry.run.error)} />}
       {busy && <LinearProgress variant="indeterminate" aria-label="Dry run" sx={{ mb: 1 }} />}
       {report && document && (
         <Box sx={{ opacity: busy ? 0.6 : 1 }}>
-          <FlowDiagram report={report} policy={draft} chosen={row} onChoose={setRow} />
-          <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
-            <summary>Preflight of the document</summary>
-            <Box role="region" aria-label="Preflight" sx={{ maxWidth: 620, mt: 0.5 }}>
-              <FactList facts={report.summary.map(([name = "", value = ""]): [string, string] => [name, value])} />
-              <Typography variant="body2" sx={{ mt: 0.5 }}>
-                Report: <Link href={`/api/policy-runs/${dry.run?.id}/report.pdf`} download color="inherit">PDF</Link>, <Link href={`/api/policy-runs/${dry.run?.id}/report.json`} download color="inherit">JSON</Link>
-              </Typography>
-            </Box>
+          <Box role="tablist" aria-label="What is shown" sx={{ display: "flex", gap: 0.5, mb: 1.5, borderBottom: 1, borderColor: "text.primary" }}>
+            {(["objects", "pages"] as const).map((v) => (
+              <ButtonBase key={v} role="tab" aria-selected={view === v} onClick={() => setView(v)} sx={{ px: 1.5, height: 30, fontWeight: 650, ...(view === v && { bgcolor: "text.primary", color: "background.paper" }) }}>{v === "objects" ? "Where objects go" : "Pages and plates"}</ButtonBase>
+            ))}
           </Box>
-          {report.not_handled.length > 0 && (
-            <Box role="region" aria-label="Not handled" sx={{ borderLeft: 4, borderColor: "text.primary", pl: 1, my: 1 }}>
-              <Typography sx={{ fontWeight: 700 }}>Not handled, left as it is</Typography>
-              {report.not_handled.slice(0, 12).map((n, i) => <Typography key={i} variant="body2">Page {n.page}, {n.kind}: {n.reason}</Typography>)}
-            </Box>
+          {view === "pages" && dry.run && <PagesPanel run={dry.run.id} pages={report.pages} />}
+          {view === "objects" && (
+            <ObjectsView run={dry.run?.id ?? 0} report={report} policy={draft} row={row} onRow={setRow} object={object} onObject={setObject} />
           )}
-          <Box sx={{ display: "flex", gap: 2.5, mt: 1.5, alignItems: "flex-start" }}>
-            <Box sx={{ flex: 1, minWidth: 0, overflowX: "auto" }}><ObjectTable objects={objects} chosen={object} onChoose={setObject} /></Box>
-            {object && dry.run && <PagePreview key={`${dry.run.id}-${object.page}`} run={dry.run.id} object={object} />}
-          </Box>
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 2 }}>

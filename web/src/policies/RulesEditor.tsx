@@ -1,20 +1,14 @@
-import { Box, Button, ButtonBase, InputBase, NativeSelect, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, InputBase, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyRule } from "../api";
+import { Explained, Pick } from "../shell";
 import { NumberField, Toggle } from "../stages/controls";
-import { ACTIONS, INTENTS, NEW_RULE, OBJECTS, SPACES } from "./words";
+import { Destination } from "./Destination";
+import { ACTIONS, FALLBACKS, INTENTS, NEW_RULE, OBJECTS, PDFX, SPACES, STRETCHES, stretchOf, vividOf } from "./words";
 
 interface Props {
   policy: OutputPolicy;
   onChange: (policy: OutputPolicy) => void;
-}
-
-function Pick<T extends string>({ label, value, options, onChange, width }: { label: string; value: T; options: Record<T, string>; onChange: (v: T) => void; width: number }) {
-  return (
-    <NativeSelect value={value} inputProps={{ "aria-label": label }} onChange={(e) => onChange(e.target.value as T)} sx={{ fontSize: 12.5, width }}>
-      {(Object.entries(options) as [T, string][]).map(([k, name]) => <option key={k} value={k}>{name}</option>)}
-    </NativeSelect>
-  );
 }
 
 /** The rules in order, the first that fits decides; and what holds for all objects. */
@@ -29,11 +23,11 @@ export function RulesEditor({ policy, onChange }: Props) {
   };
   const small = { fontSize: 12, px: 0.75, minWidth: 24, height: 24, border: 1, borderColor: "divider", "&.Mui-disabled": { opacity: 0.35 } };
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 260px", gap: 3 }}>
+    <Box sx={{ border: 1, borderColor: "divider", bgcolor: "background.paper", p: 2 }}>
       <Box component="ol" aria-label="Rules" sx={{ m: 0, p: 0, listStyle: "none" }}>
         <Typography variant="h2" component="li" sx={{ mb: 0.5 }}>Rules; the first that fits decides</Typography>
         {policy.rules.map((rule, i) => (
-          <Box component="li" key={i} aria-label={`Rule ${i + 1}`} sx={{ display: "flex", alignItems: "center", gap: 0.75, borderTop: 1, borderColor: "divider", py: 0.5 }}>
+          <Box component="li" key={i} aria-label={`Rule ${i + 1}`} sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 0.75, borderTop: 1, borderColor: "divider", py: 0.5 }}>
             <Typography sx={{ width: 16, fontWeight: 700 }}>{i + 1}</Typography>
             <Pick label="Objects" width={118} value={rule.objects} options={OBJECTS} onChange={(objects) => put(i, { objects })} />
             <Pick label="Colour space" width={100} value={rule.space} options={SPACES} onChange={(space) => put(i, { space, spot: "" })} />
@@ -41,6 +35,10 @@ export function RulesEditor({ policy, onChange }: Props) {
             <Pick label="Action" width={88} value={rule.action} options={ACTIONS} onChange={(action) => put(i, { action })} />
             {rule.action === "convert" && <Pick label="Intent" width={132} value={rule.intent} options={INTENTS} onChange={(intent) => put(i, { intent })} />}
             {rule.action === "convert" && <ButtonBase sx={{ ...small, fontWeight: 600, ...(rule.bpc && { bgcolor: "text.primary", color: "background.paper" }) }} aria-pressed={rule.bpc} onClick={() => put(i, { bpc: !rule.bpc })}>BPC</ButtonBase>}
+            {rule.action === "convert" && rule.intent === "own" && <Pick label="Where the object states none" width={132} value={rule.fallback} options={FALLBACKS} onChange={(fallback) => put(i, { fallback })} />}
+            {rule.action === "convert" && (rule.space === "RGB" || rule.space === "all") && (
+              <Pick label="Stretch of the source" width={104} value={stretchOf(rule)} options={STRETCHES} onChange={(stretch) => put(i, { vivid: vividOf(stretch) })} />
+            )}
             <Box sx={{ flex: 1 }} />
             <ButtonBase sx={small} aria-label={`Rule ${i + 1} earlier`} disabled={i === 0} onClick={() => move(i, -1)}>↑</ButtonBase>
             <ButtonBase sx={small} aria-label={`Rule ${i + 1} later`} disabled={i === policy.rules.length - 1} onClick={() => move(i, 1)}>↓</ButtonBase>
@@ -52,8 +50,9 @@ export function RulesEditor({ policy, onChange }: Props) {
           <Typography variant="body2" sx={{ display: "inline", ml: 1.5 }}>What no rule fits is left as it is.</Typography>
         </Box>
       </Box>
-      <Box>
-        <Typography variant="h2" sx={{ mb: 0.5 }}>For all objects</Typography>
+      <Box sx={{ columnCount: 3, columnGap: 4, mt: 2, pt: 1.5, borderTop: 1, borderColor: "text.primary", "& > *": { breakInside: "avoid" } }}>
+        <Destination policy={policy} onChange={onChange} />
+        <Typography variant="h2" sx={{ mt: 1.5, mb: 0.5, breakAfter: "avoid" }}>For all objects</Typography>
         <Toggle label="Embedded profiles honoured" checked={policy.embedded} onChange={(embedded) => set({ embedded })} help="Off: the stand-in profiles overrule what is embedded." />
         <Toggle label="Document's own output intent" checked={policy.own_intent} onChange={(own_intent) => set({ own_intent })} help="Where the document has one, it is the destination." />
         <Toggle label="Pure black stays" checked={policy.pure_black} onChange={(pure_black) => set({ pure_black })} help="CMYK with black ink alone stays so." />
@@ -63,12 +62,18 @@ export function RulesEditor({ policy, onChange }: Props) {
         <NumberField label="TAC" help="Total area coverage; empty for no limit." value={policy.tac} unit="%" min={50} max={400} empty="none" onRest={(tac) => set({ tac })} />
         <Toggle label="Enforce it by re-separation" checked={policy.tac_action === "enforce"} onChange={(on) => set({ tac_action: on ? "enforce" : "report" })} help="Off: what is over the limit is only reported." />
         <Toggle label="Reduce fine images" checked={policy.resolution.above === "downsample"} onChange={(on) => set({ resolution: { ...policy.resolution, above: on ? "downsample" : "report" } })} help={`Images above ${policy.resolution.high} ppi at their largest size are reduced by a Lanczos filter.`} />
-        <NumberField label="Above" help="Images finer than this are reduced or reported." value={policy.resolution.high} unit="ppi" min={72} max={20_000} onRest={(high) => high && set({ resolution: { ...policy.resolution, high } })} />
+        <NumberField label="Coarse below" help="Images coarser than this are reported." value={policy.resolution.low} unit="ppi" min={0} max={10_000} onRest={(low) => low !== null && set({ resolution: { ...policy.resolution, low } })} />
+        <NumberField label="Fine above" help="Images finer than this are reduced or reported." value={policy.resolution.high} unit="ppi" min={72} max={20_000} onRest={(high) => high && set({ resolution: { ...policy.resolution, high } })} />
         <NumberField label="To" help="What they are reduced to." value={policy.resolution.to} unit="ppi" min={36} max={10_000} onRest={(to) => to && set({ resolution: { ...policy.resolution, to } })} />
         <Toggle label="JPEG for images" checked={policy.compression.kind === "jpeg"} onChange={(on) => set({ compression: { ...policy.compression, kind: on ? "jpeg" : "lossless" } })} help={`Quality ${policy.compression.quality}. Off: lossless.`} />
+        {policy.compression.kind === "jpeg" && <NumberField label="Quality" help="100 is the largest file with the least loss." value={policy.compression.quality} unit="" min={1} max={100} onRest={(quality) => quality && set({ compression: { ...policy.compression, quality } })} />}
         <Toggle label="Output intent written" checked={policy.output_intent} onChange={(output_intent) => set({ output_intent })} help="Names the printing condition that the document is now made for." />
         <Toggle label="Profile in it" checked={policy.profile_in} disabled={!policy.output_intent} onChange={(profile_in) => set({ profile_in })} help="Off: the output intent has a name only." />
         <Toggle label="Mirror pages" checked={policy.mirror} onChange={(mirror) => set({ mirror })} help="For transfer printing." />
+        <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
+          <Typography sx={{ flex: 1 }}><Explained text="The result is checked against the colour rules of this standard, and what breaks them is listed. Fonts, boxes and metadata are not looked at.">Colour rules checked</Explained></Typography>
+          <Pick label="Colour rules checked" value={policy.pdfx} options={PDFX} onChange={(pdfx) => set({ pdfx })} />
+        </Box>
       </Box>
     </Box>
   );

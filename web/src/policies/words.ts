@@ -14,6 +14,22 @@ export const INTENTS: Record<PolicyRule["intent"], string> = {
   perceptual: "perceptual", relative: "relative colorimetric", saturation: "saturation", absolute: "absolute colorimetric", own: "the object's own",
 };
 
+export const FALLBACKS: Record<PolicyRule["fallback"], string> = {
+  perceptual: "else perceptual", relative: "else relative", saturation: "else saturation", absolute: "else absolute",
+};
+export const PDFX: Record<OutputPolicy["pdfx"], string> = { none: "none", "PDF/X-1a": "PDF/X-1a", "PDF/X-4": "PDF/X-4" };
+export const STRETCHES = { none: "no stretch", 25: "stretch 25 %", 50: "stretch 50 %", 75: "stretch 75 %", 100: "stretch 100 %" } as const;
+export type Stretch = keyof typeof STRETCHES;
+
+/** How far chroma is stretched before a rule converts, as the list offers it. */
+export function stretchOf(rule: PolicyRule): `${Stretch}` {
+  const strength = rule.vivid?.strength ?? 0;
+  const near = Math.round(strength / 25) * 25;
+  return near === 0 ? "none" : (String(near) as `${Stretch}`);
+}
+
+export const vividOf = (stretch: `${Stretch}`): PolicyRule["vivid"] => (stretch === "none" ? null : { space: "stretch", strength: Number(stretch) });
+
 export const NEW_RULE: PolicyRule = { objects: "all", space: "all", spot: "", action: "convert", intent: "relative", fallback: "relative", bpc: true, vivid: null };
 
 /** What a rule is for. */
@@ -26,7 +42,8 @@ export function ruleFor(rule: PolicyRule): string {
 export function ruleDetail(rule: PolicyRule | undefined): string {
   if (!rule || (rule.action !== "convert" && rule.action !== "black")) return "";
   const intent = rule.intent === "own" ? `own intent, else ${INTENTS[rule.fallback]}` : INTENTS[rule.intent];
-  return rule.action === "black" ? "by lightness" : `${intent}${rule.bpc ? ", BPC" : ""}`;
+  const stretch = rule.vivid ? `, stretched ${rule.vivid.strength} %` : "";
+  return rule.action === "black" ? "by lightness" : `${intent}${rule.bpc ? ", BPC" : ""}${stretch}`;
 }
 
 /** The name of a row of the flow: what was found. */
@@ -43,8 +60,8 @@ export function outcomeName(outcome: string, destination: string): string {
 }
 
 const numbers = (values: number[]) => values.map((v) => (Number.isInteger(v) ? String(v) : v.toFixed(1)).replace("-", "−")).join(" ");
-export const before = (o: PolicyObject) => numbers(o.values);
-export const after = (o: PolicyObject) => (o.action === "stop" ? "–" : numbers(o.after));
+export const before = (o: Pick<PolicyObject, "values">) => numbers(o.values);
+export const after = (o: Pick<PolicyObject, "after" | "action">) => (o.action === "stop" ? "–" : numbers(o.after));
 
 /** A policy's deciding facts on one line. */
 export function policyFact(policy: OutputPolicy): string {

@@ -1,3 +1,4 @@
 export { SignIn } from "./SignIn";
 export { useSession } from "./useSession";
 export { useSignOut } from "./useSignOut";
+export { AccountPage } from "./AccountPage";

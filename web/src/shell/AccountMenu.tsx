@@ -1,5 +1,6 @@
 import { Box, ButtonBase, Divider, Menu, MenuItem } from "@mui/material";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 
 import { useSession, useSignOut } from "../session";
 import { useAppearance } from "../theme";
@@ -9,6 +10,7 @@ import { ShortcutSheet } from "./ShortcutSheet";
 export function AccountMenu() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const session = useSession();
+  const navigate = useNavigate();
   const signOut = useSignOut();
   const { dark, setDark, sentences, setSentences } = useAppearance();
   const close = () => setAnchor(null);
@@ -21,6 +23,7 @@ export function AccountMenu() {
       <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={close}>
         <MenuItem onClick={() => setDark(!dark)}>{dark ? "Light room" : "Dark room"}</MenuItem>
         <MenuItem onClick={() => setSentences(!sentences)}>{sentences ? "Hide explaining sentences" : "Show explaining sentences"}</MenuItem>
+        <MenuItem onClick={() => { close(); void navigate("/account"); }}>Access for scripts…</MenuItem>
         <Divider />
         <MenuItem onClick={() => { close(); signOut.mutate(); }}>Sign out</MenuItem>
       </Menu>

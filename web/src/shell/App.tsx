@@ -1,9 +1,12 @@
 import { Navigate, Route, Routes } from "react-router";
 
+import { FoldersPage } from "../folders";
 import { HouseRulesPage } from "../house";
 import { JobPage, JobsPage } from "../jobs";
 import { PoliciesPage } from "../policies";
-import { SignIn, useSession } from "../session";
+import { PrintersPage } from "../printers";
+import { QueuePage } from "../queue";
+import { AccountPage, SignIn, useSession } from "../session";
 import { Notice } from "./Notice";
 
 /** Routes; nothing but the sign-in page without a session. */
@@ -16,6 +19,10 @@ export function App() {
     <Routes>
       <Route path="/" element={<JobsPage />} />
       <Route path="/policies" element={<PoliciesPage />} />
+      <Route path="/printers" element={<PrintersPage />} />
+      <Route path="/queue" element={<QueuePage />} />
+      <Route path="/folders" element={<FoldersPage />} />
+      <Route path="/account" element={<AccountPage />} />
       <Route path="/house-rules" element={<HouseRulesPage />} />
       <Route path="/jobs/:jobId" element={<JobPage />} />
       <Route path="/jobs/:jobId/:destinationId/:stage" element={<JobPage />} />

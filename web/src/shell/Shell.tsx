@@ -35,6 +35,9 @@ export function Shell({ title, detail, actions, children }: Props) {
         <Box component="nav" aria-label="Pages" sx={{ display: "flex", gap: 1.75 }}>
           <PageLink to="/">Jobs</PageLink>
           <PageLink to="/policies">Policies</PageLink>
+          <PageLink to="/printers">Printers</PageLink>
+          <PageLink to="/queue">Queue</PageLink>
+          <PageLink to="/folders">Folders</PageLink>
           <PageLink to="/house-rules">House rules</PageLink>
         </Box>
         <Typography component="h1" noWrap sx={{ fontSize: 13, minWidth: 0, flexShrink: 1 }}>

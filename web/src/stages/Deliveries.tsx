@@ -5,7 +5,7 @@ import { api, ask, type Delivery } from "../api";
 import { deliverFact } from "./wording";
 import { deliveriesKey } from "./useDeliveries";
 
-const WORDS = { waiting: "waiting for a worker", running: "converting", done: "done", failed: "failed", cancelled: "cancelled" };
+const WORDS = { waiting: "waiting for a worker", held: "held in the queue", running: "converting", done: "done", failed: "failed", cancelled: "cancelled" };
 
 function DeliveryRow({ delivery, destination, inks }: { delivery: Delivery; destination: number; inks: boolean }) {
   const client = useQueryClient();
@@ -13,7 +13,7 @@ function DeliveryRow({ delivery, destination, inks }: { delivery: Delivery; dest
   const path = { params: { path: { id: delivery.id } } };
   const cancel = useMutation({ mutationFn: () => ask(api.POST("/api/deliveries/{id}/cancel", path)), onSettled: refresh });
   const again = useMutation({ mutationFn: () => ask(api.POST("/api/deliveries/{id}/again", path)), onSettled: refresh });
-  const active = delivery.state === "waiting" || delivery.state === "running";
+  const active = delivery.state === "waiting" || delivery.state === "held" || delivery.state === "running";
   const left = delivery.seconds_left;
   return (
     <Box component="li" data-state={delivery.state} sx={{ borderTop: 1, borderColor: "divider", py: 1 }}>

@@ -13,6 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from plinto_core.document import parse_policy
 from plinto_core.printing import ColourDuty, MediumSettings
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -48,12 +49,13 @@ class MediumData(serializers.ModelSerializer):
     policy_name = serializers.CharField(source="policy.name", default="")
     judgements = serializers.SerializerMethodField()
     price = serializers.SerializerMethodField()
+    converts = serializers.SerializerMethodField()
 
     class Meta:
         model = Medium
         fields = [
             "id", "name", "condition", "condition_name", "policy", "policy_name", "duty", "settings",
-            "judgements", "price",
+            "judgements", "price", "converts",
         ]  # fmt: skip
 
     @extend_schema_field(JudgementData(many=True))
@@ -63,6 +65,11 @@ class MediumData(serializers.ModelSerializer):
     def get_price(self, medium: Medium) -> float | None:
         """Currency units a square metre, from the roll."""
         return MediumSettings.model_validate(medium.settings).price_per_square_metre
+
+    def get_converts(self, medium: Medium) -> bool:
+        """Whether Plinto takes colours to inks on this way."""
+        policy = parse_policy(medium.policy.present) if medium.policy else None
+        return services.sent_by(policy, medium).converts
 
 
 class PrinterData(serializers.ModelSerializer):

@@ -17,7 +17,7 @@ class Printer(models.Model):
     paused = models.BooleanField(default=False)
 
     class Meta:
-        ordering = ["name", "id"]
+        ordering = ["id"]
 
 
 class Medium(models.Model):
@@ -33,7 +33,7 @@ class Medium(models.Model):
     """plinto_core.printing.MediumSettings"""
 
     class Meta:
-        ordering = ["name", "id"]
+        ordering = ["id"]
 
 
 class PrintJob(WatchedWork):

@@ -22,7 +22,6 @@ from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
 Model = TypeVar("Model", bound=BaseModel)
-_FOREIGN = ("RGB", "grey", "Lab", "spot")
 
 
 def checked(model: type[Model], data: Any, what: str) -> Model:
@@ -47,10 +46,11 @@ def judged(medium: Medium, policy: OutputPolicy | None = None) -> list[Judgement
     """The guard's view of a medium with its policy, or another one."""
     if policy is None and medium.policy is not None:
         policy = parse_policy(medium.policy.present)
-    return judge(ColourDuty.model_validate(medium.duty), _sent(policy, medium))
+    return judge(ColourDuty.model_validate(medium.duty), sent_by(policy, medium))
 
 
-def _sent(policy: OutputPolicy | None, medium: Medium) -> SentColours:
+def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
+    """What a policy does to files for a medium, as the guard needs to know it."""
     prints = medium.condition.profile.sha256
     if policy is None:
         return SentColours(False, prints, prints, True, ("RGB",))
@@ -183,4 +183,5 @@ __all__ = [
     "save_medium",
     "send_delivery",
     "send_document",
+    "sent_by",
 ]

@@ -26,7 +26,7 @@ class Migration(migrations.Migration):
                 ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={
-                'ordering': ['name', 'id'],
+                'ordering': ['id'],
             },
         ),
         migrations.CreateModel(
@@ -41,7 +41,7 @@ class Migration(migrations.Migration):
                 ('printer', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='media', to='printers.printer')),
             ],
             options={
-                'ordering': ['name', 'id'],
+                'ordering': ['id'],
             },
         ),
         migrations.CreateModel(

@@ -34,7 +34,7 @@ PRINT_WIDTH_MM = 300
 
 ROOM: tuple[tuple[str, str, tuple[tuple[str, str, str, dict[str, str], dict[str, Any]], ...]], ...] = (
     ("Sheetfed press", "Print room", (
-        ("Gloss coated, 135 g/m²", "sheetfed-coated", "strict-press", {"rip": "off"},
+        ("Gloss coated, 135 g/m²", "sheetfed-coated", "strict-press", {"rip": "absent"},
          {"media_type": "Coated, gloss", "drying_minutes": 120}),
         ("Uncoated, 120 g/m²", "sheetfed-uncoated", "office-files", {"rip": "off"},
          {"media_type": "Uncoated", "drying_minutes": 240}),

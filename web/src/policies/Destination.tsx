@@ -1,0 +1,47 @@
+import { Box, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+
+import type { OutputPolicy } from "../api";
+import { conditionsQuery, profilesQuery } from "../jobs/queries";
+import { Explained, Pick } from "../shell";
+
+interface Props {
+  policy: OutputPolicy;
+  onChange: (policy: OutputPolicy) => void;
+}
+
+const SPACES = { RGB: "RGB", CMYK: "CMYK", grey: "GRAY" } as const;
+type Space = keyof typeof SPACES;
+const USUAL: Record<Space, string> = { RGB: "sRGB", CMYK: "the destination", grey: "grey, gamma 2.2" };
+
+/** Where the colours go, and what numbers mean that come without a profile. */
+export function Destination({ policy, onChange }: Props) {
+  const conditions = useQuery(conditionsQuery);
+  const profiles = useQuery(profilesQuery);
+  const known = Object.fromEntries((conditions.data ?? []).map((c) => [c.profile.sha256, c.name]));
+  const destinations = { ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }), ...known };
+  const sources = (space: Space) => ({
+    "": USUAL[space],
+    ...Object.fromEntries((profiles.data ?? []).filter((p) => p.colour_space === SPACES[space]).map((p) => [p.sha256, p.description])),
+  });
+  const put = (space: Space, reference: string) => {
+    const others = Object.entries(policy.sources).filter(([key]) => key !== space);
+    onChange({ ...policy, sources: Object.fromEntries(reference ? [...others, [space, reference]] : others) });
+  };
+  const row = { display: "flex", alignItems: "center", minHeight: 30, gap: 1 };
+  return (
+    <>
+      <Typography variant="h2">Destination</Typography>
+      <Box sx={row}>
+        <Pick label="Destination condition" width="100%" value={policy.destination} options={destinations} onChange={(destination) => onChange({ ...policy, destination })} />
+      </Box>
+      <Typography variant="h2" sx={{ mt: 1 }}><Explained text="What numbers mean that come without a profile, or whose profile is overruled.">Without a profile</Explained></Typography>
+      {(Object.keys(SPACES) as Space[]).map((space) => (
+        <Box key={space} sx={row}>
+          <Typography sx={{ width: 52 }}>{space}</Typography>
+          <Pick label={`Source for ${space}`} width="100%" value={policy.sources[space] ?? ""} options={sources(space)} onChange={(reference) => put(space, reference)} />
+        </Box>
+      ))}
+    </>
+  );
+}

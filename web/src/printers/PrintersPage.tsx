@@ -1,0 +1,72 @@
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { api, ask, type MediumChange, type Printer } from "../api";
+import { conditionsQuery } from "../jobs/queries";
+import { Notice, Shell, SideList } from "../shell";
+import { MediumCard } from "./MediumCard";
+import { MediumEditor } from "./MediumEditor";
+import { printersQuery } from "./queries";
+import { changeOf, NEW_SETTINGS } from "./words";
+
+const count = (p: Printer) => `${p.media.length === 1 ? "1 medium" : `${p.media.length} media`}${p.waiting ? `, ${p.waiting} in its queue` : ""}${p.paused ? ", paused" : ""}`;
+
+/** Printers with their media: which way files go, who manages colour, what the operator sets. */
+export function PrintersPage() {
+  const client = useQueryClient();
+  const printers = useQuery(printersQuery);
+  const conditions = useQuery(conditionsQuery);
+  const [opened, setOpened] = useState<number | null>(null);
+  const [editing, setEditing] = useState<{ id: number | null; start: MediumChange } | null>(null);
+  const [name, setName] = useState<string | null>(null);
+  const refresh = () => client.invalidateQueries({ queryKey: ["printers"] });
+  const shown = printers.data?.find((p) => p.id === opened) ?? printers.data?.[0];
+  const add = useMutation({
+    mutationFn: () => ask(api.POST("/api/printers", { body: { name: "New printer", place: "", paused: false } })),
+    onSuccess: async (made) => { await refresh(); setOpened(made.id); },
+  });
+  const change = useMutation({
+    mutationFn: (p: Pick<Printer, "id" | "name" | "place" | "paused">) => ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body: { name: p.name, place: p.place ?? "", paused: p.paused ?? false } })),
+    onSettled: refresh,
+  });
+  const drop = useMutation({ mutationFn: (id: number) => ask(api.DELETE("/api/printers/{id}", { params: { path: { id } } })), onSuccess: async () => { setOpened(null); await refresh(); } });
+  const keep = useMutation({
+    mutationFn: ({ id, draft, printer }: { id: number | null; draft: MediumChange; printer: number }) =>
+      ask(id === null ? api.POST("/api/printers/{id}/media", { params: { path: { id: printer } }, body: draft }) : api.PUT("/api/media/{id}", { params: { path: { id } }, body: draft })),
+    onSuccess: async () => { setEditing(null); await refresh(); },
+  });
+  const remove = useMutation({ mutationFn: (id: number) => ask(api.DELETE("/api/media/{id}", { params: { path: { id } } })), onSuccess: refresh });
+  const error = printers.error ?? add.error ?? change.error ?? drop.error ?? remove.error;
+  const fresh = (): MediumChange => ({ name: "", condition: conditions.data?.[0]?.id ?? 0, policy: null, duty: { manager: "plinto", driver: "absent", rip: "off" }, settings: NEW_SETTINGS });
+  const open = (id: number) => { setOpened(id); setEditing(null); setName(null); };
+  return (
+    <Shell detail="Colour is managed once on every way." actions={<Button variant="contained" onClick={() => add.mutate()}>New printer</Button>}>
+      {error && <Notice problem={error} onDismiss={() => { add.reset(); change.reset(); drop.reset(); remove.reset(); }} />}
+      <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", height: "100%" }}>
+        <Box sx={{ borderRight: 1, borderColor: "divider", overflow: "auto" }}>
+          <SideList label="Printers" shown={shown?.id} onOpen={open} empty="No printer yet. Add one, then the media it prints on." rows={(printers.data ?? []).map((p) => ({ id: p.id, name: p.name, fact: <>{p.place && <>{p.place}<br /></>}{count(p)}</> }))} />
+        </Box>
+        {shown ? (
+          <Box sx={{ overflow: "auto", p: 2.5 }}>
+            <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 2 }}>
+              <TextField
+                value={name ?? shown.name} onChange={(e) => setName(e.target.value)} onBlur={() => { if (name?.trim() && name !== shown.name) change.mutate({ ...shown, name }); setName(null); }}
+                slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the printer" } }} sx={{ width: 260, "& input": { fontWeight: 700 } }}
+              />
+              <Typography color="text.secondary" sx={{ flex: 1 }}>{shown.place}</Typography>
+              <Button aria-pressed={shown.paused} onClick={() => change.mutate({ ...shown, paused: !shown.paused })}>{shown.paused ? "Let it go on" : "Pause"}</Button>
+              <Button onClick={() => { keep.reset(); setEditing({ id: null, start: fresh() }); }}>Add a medium</Button>
+              <Button onClick={() => drop.mutate(shown.id)}>Remove the printer</Button>
+            </Box>
+            {editing && <MediumEditor key={editing.id ?? "new"} start={editing.start} error={keep.error} onKeep={(draft) => keep.mutate({ id: editing.id, draft, printer: shown.id })} onClose={() => setEditing(null)} />}
+            {shown.media.filter((m) => m.id !== editing?.id).map((m) => (
+              <MediumCard key={m.id} medium={m} onEdit={() => { keep.reset(); setEditing({ id: m.id, start: changeOf(m) }); }} onDelete={() => remove.mutate(m.id)} />
+            ))}
+            {shown.media.length === 0 && !editing && <Typography color="text.secondary">No medium yet. A medium says which condition is printed, by which policy, and who manages colour.</Typography>}
+          </Box>
+        ) : <Box />}
+      </Box>
+    </Shell>
+  );
+}

@@ -1,0 +1,1 @@
+export { PrintersPage } from "./PrintersPage";

@@ -1,0 +1,18 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, ask, type MediumChange } from "../api";
+
+export const printersQuery = queryOptions({
+  queryKey: ["printers"],
+  queryFn: () => ask(api.GET("/api/printers")),
+  refetchInterval: 3000,
+});
+
+/** What the guard would say of a medium as it is being edited. */
+export const judgedQuery = (draft: MediumChange) =>
+  queryOptions({
+    queryKey: ["judged", draft],
+    queryFn: () => ask(api.POST("/api/media/judge", { body: draft })),
+    staleTime: Infinity,
+    retry: false,
+  });

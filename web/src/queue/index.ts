@@ -1,0 +1,1 @@
+export { QueuePage } from "./QueuePage";
