@@ -58,6 +58,7 @@ benchmark: .venv/.ready
 	$(BIN)/python benchmarks/pixels.py
 	$(BIN)/python benchmarks/preview.py
 	$(BIN)/python benchmarks/delivery.py
+	$(BIN)/python benchmarks/documents.py
 
 clean:
 	rm -rf .venv web/node_modules web/dist var

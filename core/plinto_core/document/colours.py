@@ -24,6 +24,8 @@ from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.link import DeviceLink, build_measured_link
 from plinto_core.transform.sides import xyz_to_device
 
+MOST_COLOURS = 20_000
+"""Colours kept for the next time they are met."""
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
 _SIGNATURES = {"RGB": "RGB ", "CMYK": "CMYK", "grey": "GRAY"}
 
@@ -90,7 +92,7 @@ class ColourMapper:
                 else self.single(space, array, rule, intent)
             )
             found = tuple(float(v) for v in np.round(made[0], 4))
-            if len(self._colours) > 200_000:
+            if len(self._colours) > MOST_COLOURS:
                 self._colours.clear()
             self._colours[key] = found
         return found
@@ -103,6 +105,9 @@ class ColourMapper:
         wanted = [v for v, key in keys.items() if key not in self._colours]
         if not wanted:
             return
+        if len(self._colours) > MOST_COLOURS:
+            self._colours.clear()
+            wanted = list(values)
         whole = self.black if rule.action == "black" else self.single
         made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
         for value, row in zip(wanted, made, strict=True):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 import pikepdf
@@ -9,6 +10,7 @@ from pikepdf import ContentStreamInstruction, Operator
 
 from plinto_core.document.bounds import check_size_of_stream
 from plinto_core.document.functions import numbers
+from plinto_core.document.images import intent_of
 from plinto_core.document.items import Box, Item, union
 from plinto_core.document.policy import Rule
 from plinto_core.document.shadings import converted_shading, shading_samples, shading_space
@@ -40,6 +42,8 @@ class ContentWalk:
         self._stack: list[State] = []
         self._path: Box | None = None
         self._text: tuple[float, float] = (0.0, 0.0)
+        self._device: dict[str, ColourSpace] = {}
+        self._fonts: set[str] = set()
 
     def run(self, source: Any) -> bytes | None:
         """Walk a page, form or glyph; new bytes where its colours were rewritten."""
@@ -51,9 +55,13 @@ class ContentWalk:
             if isinstance(instruction, pikepdf.ContentStreamInlineImage):
                 self._inline(instruction)
                 continue
-            operands, operator = instruction.operands, str(instruction.operator)
+            operator = str(instruction.operator)
+            act = _ACTS.get(operator)
+            if act is None:
+                self.out.append(instruction)
+                continue
             try:
-                done = self._step(operator, operands)
+                done = act(self, operator, instruction.operands)
             except (PolicyStop, BadRecipe):
                 raise
             except CoreError as error:
@@ -80,67 +88,88 @@ class ContentWalk:
             intent = self.painter.intent(rule, self.state.intent)
             self.painter.mapper.prefetch(space.colour, list(values), rule, intent)
 
-    def _step(self, operator: str, operands: Any) -> bool:
-        """Do what an operator does to the state; True where it was replaced."""
-        if operator in _SIMPLE:
-            return self._simple(operator, operands)
-        if operator in ("cs", "CS"):
-            return self._select(operator == "CS", operands)
-        if operator in ("sc", "scn", "SC", "SCN"):
-            return self._components(operator in ("SC", "SCN"), operands)
-        if operator == "q":
-            self._stack.append(self.state)
-        elif operator == "Q":
-            if self._stack:
-                self.state = self._stack.pop()
-        elif operator == "cm":
-            a, b, c, d, e, f = (float(v) for v in operands)
-            self.state = self.state.changed(ctm=multiply((a, b, c, d, e, f), self.state.ctm))
-        elif operator == "Do":
-            self._object(str(operands[0]))
-        elif operator == "gs":
-            self._graphics_state(str(operands[0]))
-        elif operator == "sh":
-            self._shading(str(operands[0]))
-        elif operator == "ri":
-            from plinto_core.document.images import intent_of
+    # Operators; each returns True where it was replaced
 
-            self.state = self.state.changed(intent=intent_of(operands[0]))
-        else:
-            self._place(operator, operands)
+    def _saved(self, operator: str, operands: Any) -> bool:
+        self._stack.append(self.state)
         return False
 
-    def _place(self, operator: str, operands: Any) -> None:
-        """Paths and text: where things are, and that they are painted."""
-        if operator == "re":
-            x, y, w, h = (float(v) for v in operands)
-            self._grow([(x, y), (x + w, y + h), (x + w, y), (x, y + h)])
-        elif operator in ("m", "l"):
-            self._grow([(float(operands[0]), float(operands[1]))])
-        elif operator in ("c", "v", "y"):
-            values = [float(v) for v in operands]
-            self._grow(list(zip(values[::2], values[1::2], strict=False)))
-        elif operator in _FILLING or operator in _STROKING:
-            if operator in _FILLING:
-                self._use(self.state.fill, "vector", self._path)
-            if operator in _STROKING:
-                self._use(self.state.stroke, "vector", self._path)
-            self._path = None
-        elif operator == "n":
-            self._path = None
-        elif operator == "BT":
-            self._text = (0.0, 0.0)
-        elif operator in ("Td", "TD"):
-            self._text = (self._text[0] + float(operands[0]), self._text[1] + float(operands[1]))
-        elif operator == "Tm":
-            self._text = (float(operands[4]), float(operands[5]))
-            self.state = self.state.changed(text_size=max(abs(float(operands[3])), 0.1))
-        elif operator == "Tf":
-            self._font(str(operands[0]), float(operands[1]))
-        elif operator == "Tr":
-            self.state = self.state.changed(render_mode=int(operands[0]))
-        elif operator in _SHOWING:
-            self._show(operands[-1] if len(operands) else "")
+    def _restored(self, operator: str, operands: Any) -> bool:
+        if self._stack:
+            self.state = self._stack.pop()
+        return False
+
+    def _concatenated(self, operator: str, operands: Any) -> bool:
+        a, b, c, d, e, f = (float(v) for v in operands)
+        self.state = self.state.changed(ctm=multiply((a, b, c, d, e, f), self.state.ctm))
+        return False
+
+    def _done(self, operator: str, operands: Any) -> bool:
+        self._object(str(operands[0]))
+        return False
+
+    def _general_state(self, operator: str, operands: Any) -> bool:
+        self._graphics_state(str(operands[0]))
+        return False
+
+    def _shaded(self, operator: str, operands: Any) -> bool:
+        self._shading(str(operands[0]))
+        return False
+
+    def _own_intent(self, operator: str, operands: Any) -> bool:
+        self.state = self.state.changed(intent=intent_of(operands[0]))
+        return False
+
+    def _rectangle(self, operator: str, operands: Any) -> bool:
+        x, y, w, h = (float(v) for v in operands)
+        self._grow([(x, y), (x + w, y + h), (x + w, y), (x, y + h)])
+        return False
+
+    def _line(self, operator: str, operands: Any) -> bool:
+        self._grow([(float(operands[0]), float(operands[1]))])
+        return False
+
+    def _curve(self, operator: str, operands: Any) -> bool:
+        values = [float(v) for v in operands]
+        self._grow(list(zip(values[::2], values[1::2], strict=False)))
+        return False
+
+    def _painted(self, operator: str, operands: Any) -> bool:
+        if operator in _FILLING:
+            self._use(self.state.fill, "vector", self._path)
+        if operator in _STROKING:
+            self._use(self.state.stroke, "vector", self._path)
+        self._path = None
+        return False
+
+    def _path_ended(self, operator: str, operands: Any) -> bool:
+        self._path = None
+        return False
+
+    def _text_begun(self, operator: str, operands: Any) -> bool:
+        self._text = (0.0, 0.0)
+        return False
+
+    def _text_moved(self, operator: str, operands: Any) -> bool:
+        self._text = (self._text[0] + float(operands[0]), self._text[1] + float(operands[1]))
+        return False
+
+    def _text_matrix(self, operator: str, operands: Any) -> bool:
+        self._text = (float(operands[4]), float(operands[5]))
+        self.state = self.state.changed(text_size=max(abs(float(operands[3])), 0.1))
+        return False
+
+    def _text_font(self, operator: str, operands: Any) -> bool:
+        self._font(str(operands[0]), float(operands[1]))
+        return False
+
+    def _text_mode(self, operator: str, operands: Any) -> bool:
+        self.state = self.state.changed(render_mode=int(operands[0]))
+        return False
+
+    def _shown_text(self, operator: str, operands: Any) -> bool:
+        self._show(operands[-1] if len(operands) else "")
+        return False
 
     def _grow(self, points: list[tuple[float, float]]) -> None:
         self._path = union(self._path, box_of(self.state.ctm, points))
@@ -168,6 +197,9 @@ class ContentWalk:
 
     def _font(self, name: str, size: float) -> None:
         self.state = self.state.changed(text_size=abs(size) or 1.0)
+        if name in self._fonts:
+            return
+        self._fonts.add(name)
         font = self._resource("/Font", name)
         if font is None:
             return
@@ -186,10 +218,14 @@ class ContentWalk:
 
     def _simple(self, operator: str, operands: Any) -> bool:
         stroke = operator.isupper()
-        space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
+        space = self._device.get(operator)
+        if space is None:
+            space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
+            self._device[operator] = space
         return self._set(stroke, space, tuple(numbers(operands)))
 
-    def _select(self, stroke: bool, operands: Any) -> bool:
+    def _select(self, operator: str, operands: Any) -> bool:
+        stroke = operator == "CS"
         space = read_space(operands[0], self.resources)
         if space.family == "pattern":
             self._remember(stroke, Paint(space, ()))
@@ -198,7 +234,8 @@ class ContentWalk:
             stroke, space, tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
         )
 
-    def _components(self, stroke: bool, operands: Any) -> bool:
+    def _components(self, operator: str, operands: Any) -> bool:
+        stroke = operator.isupper()
         paint = self.state.stroke if stroke else self.state.fill
         if len(operands) and isinstance(operands[-1], pikepdf.Name):
             return self._pattern(stroke, paint.space, operands)
@@ -437,8 +474,6 @@ class ContentWalk:
         if state is None:
             return
         if "/RI" in state:
-            from plinto_core.document.images import intent_of
-
             self.state = self.state.changed(intent=intent_of(state["/RI"]))
         for key in ("/TR", "/TR2"):
             if key in state and str(state[key]) not in ("/Identity", "/Default"):
@@ -475,3 +510,28 @@ def _outcome(after: tuple[float, ...] | None, target: str, space: ColourSpace) -
     if len(after) == 4 and after[:3] == (0.0, 0.0, 0.0):
         return "black only"
     return target
+
+
+_ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
+    **dict.fromkeys(_SIMPLE, ContentWalk._simple),
+    **dict.fromkeys(("cs", "CS"), ContentWalk._select),
+    **dict.fromkeys(("sc", "scn", "SC", "SCN"), ContentWalk._components),
+    **dict.fromkeys(_FILLING | _STROKING, ContentWalk._painted),
+    **dict.fromkeys(_SHOWING, ContentWalk._shown_text),
+    **dict.fromkeys(("m", "l"), ContentWalk._line),
+    **dict.fromkeys(("c", "v", "y"), ContentWalk._curve),
+    **dict.fromkeys(("Td", "TD"), ContentWalk._text_moved),
+    "q": ContentWalk._saved,
+    "Q": ContentWalk._restored,
+    "cm": ContentWalk._concatenated,
+    "Do": ContentWalk._done,
+    "gs": ContentWalk._general_state,
+    "sh": ContentWalk._shaded,
+    "ri": ContentWalk._own_intent,
+    "re": ContentWalk._rectangle,
+    "n": ContentWalk._path_ended,
+    "BT": ContentWalk._text_begun,
+    "Tm": ContentWalk._text_matrix,
+    "Tf": ContentWalk._text_font,
+    "Tr": ContentWalk._text_mode,
+}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from decimal import Decimal
+from functools import lru_cache
 
 from plinto_core.document.colours import ColourMapper
 from plinto_core.document.policy import OutputPolicy, Rule
@@ -69,6 +70,11 @@ class Painter:
         return round(sum(values) * 100, 1) if family == "CMYK" else None
 
 
+@lru_cache(maxsize=10_001)
+def _decimal(ten_thousandths: int) -> Decimal:
+    return (Decimal(ten_thousandths) / 10_000).normalize() + Decimal(0)
+
+
 def number(value: float) -> Decimal:
-    """A short decimal for a content stream."""
-    return Decimal(f"{min(1.0, max(0.0, value)):.4f}").normalize() + Decimal(0)
+    """A short decimal 0..1 for a content stream."""
+    return _decimal(round(min(1.0, max(0.0, value)) * 10_000))
