@@ -5,10 +5,8 @@ from __future__ import annotations
 import io
 import json
 import os
-import signal
 import subprocess
 import sys
-import time
 import zipfile
 from datetime import timedelta
 
@@ -152,71 +150,6 @@ def test_scratch_of_killed_processes_is_cleared() -> None:
         path.write_bytes(b"half")
         store.clear_scratch()
         assert not path.exists()
-
-
-def test_a_really_killed_worker_loses_nothing(tmp_path) -> None:
-    """Whole processes on a data folder of their own: kill -9, sweep, a second worker completes."""
-    environment = {**os.environ, "PLINTO_DATA": str(tmp_path)}
-
-    def python(code: str) -> str:
-        head = (
-            "import os, django; os.environ['DJANGO_SETTINGS_MODULE'] = 'plinto_server.config.settings'; "
-            "django.setup()\n"
-        )
-        done = subprocess.run(
-            [sys.executable, "-c", head + code],
-            env=environment,
-            capture_output=True,
-            text=True,
-            check=False,
-        )
-        assert done.returncode == 0, done.stderr
-        return done.stdout.strip()
-
-    python(SET_UP)
-    worker = [sys.executable, "-m", "plinto_cli.main", "worker"]
-    first = subprocess.Popen(worker, env=environment)
-    state = "from plinto_server.apps.queue.models import Run; r = Run.objects.get(); print(r.state, r.progress)"
-    deadline = time.monotonic() + 90
-    while not python(state).startswith("running") and time.monotonic() < deadline:
-        time.sleep(0.1)
-    first.send_signal(signal.SIGKILL)
-    first.wait()
-    assert python(state).startswith("running")
-    python(
-        "from datetime import timedelta; from plinto_server.apps.queue import running as services\n"
-        "services.STALE = timedelta(0); assert services.sweep() == 1"
-    )
-    second = subprocess.Popen(worker, env=environment)
-    while not python(state).startswith("done") and time.monotonic() < deadline:
-        time.sleep(0.3)
-    second.terminate()
-    second.wait()
-    assert python(state) == "done 1.0"
-
-
-SET_UP = """
-from django.core.management import call_command
-call_command("migrate", verbosity=0)
-import numpy as np, tifffile
-from django.contrib.auth import get_user_model
-from plinto_server import store
-from plinto_server.apps.artwork.services import import_artwork
-from plinto_server.apps.conditions.models import PrintingCondition
-from plinto_server.apps.jobs.services import change_recipe, create_job
-from plinto_server.apps.profiles.services import store_profile
-from plinto_server.apps.queue.services import start_delivery
-from plinto_core.transform.working_spaces import standard_profile
-user = get_user_model().objects.create_user("a")
-profile = store_profile(standard_profile("p3").data, "standard")
-condition = PrintingCondition.objects.create(key="p", name="P", printer="-", medium="-", profile=profile)
-with store.scratch(".tif") as path:
-    noise = np.random.default_rng(1).integers(0, 65536, (4000, 3000, 3)).astype(np.uint16)
-    tifffile.imwrite(path, noise, photometric="rgb")
-    artwork = import_artwork(user, path, "noise.tif")
-job = create_job(user, artwork, [condition])
-start_delivery(job.destinations.get())
-"""
 
 
 def test_the_check_names_surprises_and_the_next_file(client, destination) -> None:
