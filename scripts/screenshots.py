@@ -126,7 +126,9 @@ def house_rules(page: Page) -> None:
 
 def policies(page: Page) -> None:
     page.get_by_role("link", name="Policies").click()
-    page.get_by_label("Policies", exact=True).get_by_role("button", name="Strict press").click()
+    page.get_by_label("Policies", exact=True).get_by_role(
+        "button", name="Strict press, Sheetfed coated"
+    ).click()
     expect(page.get_by_role("group", name="Flow")).to_contain_text("Stopped", timeout=60_000)
     page.get_by_role("table", name="Objects").get_by_role("row").nth(9).click()
     expect(page.get_by_test_id("object-mark")).to_have_count(2, timeout=20_000)
@@ -135,6 +137,46 @@ def policies(page: Page) -> None:
     page.get_by_role("button", name="Rules and settings").click()
     page.wait_for_timeout(300)
     shoot(page, "policy-rules")
+    page.get_by_role("button", name="Hide the rules").click()
+    page.get_by_label("Policies", exact=True).get_by_role(
+        "button", name="Kind to office files, Sheetfed coated"
+    ).click()
+    page.get_by_role("tab", name="Pages and plates").click()
+    page.get_by_role("button", name="Next page").click()
+    page.get_by_role("radio", name="Plates").click()
+    page.get_by_role("button", name="Magenta alone").click()
+    expect(page.get_by_role("img", name="Magenta plate")).to_be_visible()
+    page.wait_for_timeout(1500)
+    shoot(page, "page-plates")
+
+
+def printing(page: Page) -> None:
+    page.get_by_role("link", name="Folders").click()
+    page.get_by_label("File for the folder").set_input_files(
+        [{"name": "visitors.pdf", "mimeType": "application/pdf", "buffer": b"%PDF-1.7 cut short"}]
+    )
+    page.get_by_role("link", name="Printers").click()
+    page.get_by_role("list", name="Printers").get_by_role("button", name="Cloth printer").click()
+    page.get_by_role("button", name="Print on it…").click()
+    panel = page.get_by_role("region", name="Send to the printer")
+    panel.get_by_label("Copies").fill("12")
+    panel.get_by_role("button", name="Print", exact=True).click()
+    expect(panel.get_by_role("status")).to_be_visible()
+    panel.get_by_role("button", name="Queue it held").click()
+    page.wait_for_timeout(800)
+    page.get_by_role("list", name="Printers").get_by_role("button", name="Bulletin press").click()
+    page.wait_for_timeout(500)
+    shoot(page, "printers")
+    page.get_by_role("link", name="Queue", exact=True).click()
+    done = page.get_by_role("table", name="Ended").get_by_role("row", name="12 copies").first
+    expect(done).to_contain_text("done in", timeout=60_000)
+    done.get_by_text("12 copies").click()
+    page.get_by_label("Sheet", exact=True).select_option("sheet 2")
+    page.wait_for_timeout(1200)
+    shoot(page, "queue")
+    page.get_by_role("link", name="Folders").click()
+    page.wait_for_timeout(1500)
+    shoot(page, "folders")
 
 
 def main(address: str) -> None:
@@ -150,7 +192,16 @@ def main(address: str) -> None:
         page.get_by_role("heading", name="Aurora curtain").wait_for()
         page.wait_for_load_state("networkidle")
         shoot(page, "jobs")
-        for part in (first_stages, corrections, inks, retarget, deliver, house_rules, policies):
+        for part in (
+            first_stages,
+            corrections,
+            inks,
+            retarget,
+            deliver,
+            house_rules,
+            policies,
+            printing,
+        ):
             part(page)
         browser.close()
 

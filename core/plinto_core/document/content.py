@@ -28,6 +28,24 @@ _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
 
 
+OVERPRINTS, KNOCKS_OUT = "/PlintoOver", "/PlintoKnock"
+
+
+def _add_state(resources: Any, name: str, *, overprints: bool) -> None:
+    states = resources.get("/ExtGState")
+    if states is None:
+        states = pikepdf.Dictionary()
+        resources["/ExtGState"] = states
+    states[name] = pikepdf.Dictionary(OP=overprints, op=overprints, OPM=1)
+
+
+def add_overprint_states(resources: Any, content: bytes) -> None:
+    """The graphics states that rewritten content names, for a page that was rewritten elsewhere."""
+    for name, overprints in ((OVERPRINTS, True), (KNOCKS_OUT, False)):
+        if name.encode() in content:
+            _add_state(resources, name, overprints=overprints)
+
+
 class ContentWalk:
     """Runs over a stream's operators. The result is None where nothing was changed."""
 
@@ -268,12 +286,8 @@ class ContentWalk:
         pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
         if pure == self.state.over:
             return
-        name = "/PlintoOver" if pure else "/PlintoKnock"
-        states = self.resources.get("/ExtGState")
-        if states is None:
-            states = pikepdf.Dictionary()
-            self.resources["/ExtGState"] = states
-        states[name] = pikepdf.Dictionary(OP=pure, op=pure, OPM=1)
+        name = OVERPRINTS if pure else KNOCKS_OUT
+        _add_state(self.resources, name, overprints=pure)
         self._emit([pikepdf.Name(name)], "gs")
         self.state = self.state.changed(over=pure)
 

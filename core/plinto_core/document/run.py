@@ -15,6 +15,7 @@ from plinto_core.document.output_intent import read_output_intent, write_output_
 from plinto_core.document.painting import Painter
 from plinto_core.document.pdfx import breach_data, check_colours
 from plinto_core.document.policy import OutputPolicy
+from plinto_core.document.second_pair import second_pair
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
@@ -59,8 +60,10 @@ def _run(
         painter = Painter(policy, ColourMapper(policy, destination, resolve))
         walk = DocumentWalk(pdf, painter, apply=target is not None)
         total = len(pdf.pages)
-        for number in walk.pages():
-            progress(0.8 * number / total)
+        writes = target is not None
+        with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:
+            for number in walk.pages(pair):
+                progress(0.8 * number / total)
         report = _report(walk, policy, destination, own, path)
         if target is not None:
             _remove_defaults(pdf, painter)

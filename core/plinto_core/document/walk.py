@@ -8,11 +8,12 @@ from __future__ import annotations
 import math
 import zlib
 from collections.abc import Iterator
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, Protocol
 
 import pikepdf
 
-from plinto_core.document.content import ContentWalk
+from plinto_core.document.content import ContentWalk, add_overprint_states
 from plinto_core.document.findings import Findings
 from plinto_core.document.items import Box, Item, Unhandled, union
 from plinto_core.document.painting import Painter
@@ -23,6 +24,27 @@ from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 MOST_OPERATORS = 60_000_000
 DEEPEST = 14
+
+
+@dataclass(frozen=True)
+class PageFinds:
+    """What another process found on a page that shares nothing with others.
+
+    content : the rewritten stream, None where it stays; known : objects by what makes them equal.
+    """
+
+    content: bytes | None
+    known: list[tuple[tuple[object, ...], Item]]
+    notes: list[Unhandled]
+    fonts: set[str]
+    transparent: str | None
+    operators: int
+
+
+class FoundElsewhere(Protocol):
+    """Where pages may have been walked already."""
+
+    def page(self, number: int) -> PageFinds | None: ...
 
 
 class DocumentWalk:
@@ -44,21 +66,44 @@ class DocumentWalk:
         self.converted: set[tuple[int, int]] = set()
         """shadings that were put in place by this walk"""
         self._done: set[tuple[int, int]] = set()
-        self._known: dict[tuple[object, ...], Item] = {}
+        self.known: dict[tuple[object, ...], Item] = {}
 
-    def pages(self) -> Iterator[int]:
+    def pages(self, elsewhere: FoundElsewhere | None = None) -> Iterator[int]:
         """Walk page after page; yields the number of each when it is done."""
         for number, page in enumerate(self.pdf.pages, 1):
             self.page = number
-            self._page(page)
+            self._page(page, elsewhere.page(number) if elsewhere is not None else None)
             self.found.close_page(self.items)
-            self.items = []
-            self._known.clear()
+            self.begin_page()
             yield number
         self.pictures.finish()
 
-    def _page(self, page: pikepdf.Page) -> None:
-        resources = _inherited(page, "/Resources")
+    def begin_page(self) -> None:
+        """Forget the objects of the page before."""
+        self.items = []
+        self.known.clear()
+
+    def _take(self, page: pikepdf.Page, resources: Any, finds: PageFinds) -> None:
+        """Make a page's findings one's own."""
+        self.count(finds.operators)
+        self.fonts |= finds.fonts
+        for found in finds.notes:
+            self.found.note(found)
+        if finds.transparent is not None:
+            self.see_through(finds.transparent)
+        for key, item in finds.known:
+            self.known[key] = item
+            self.items.append(item)
+        if finds.content is not None and self.apply:
+            add_overprint_states(resources, finds.content)
+            self._write(page, finds.content)
+
+    def _write(self, page: pikepdf.Page, data: bytes) -> None:
+        packed = zlib.compress(data)
+        page.Contents = pikepdf.Stream(self.pdf, packed, Filter=pikepdf.Name.FlateDecode)
+
+    def _page(self, page: pikepdf.Page, finds: PageFinds | None) -> None:
+        resources = inherited(page, "/Resources")
         if resources is None:
             resources = pikepdf.Dictionary()
             page.obj["/Resources"] = resources
@@ -67,11 +112,12 @@ class DocumentWalk:
         if "/Group" in page.obj:
             self._group(page.obj)
         try:
-            walk = ContentWalk(self, resources, State())
-            data = walk.run(page)
-            if data is not None and self.apply:
-                packed = zlib.compress(data)
-                page.Contents = pikepdf.Stream(self.pdf, packed, Filter=pikepdf.Name.FlateDecode)
+            if finds is not None:
+                self._take(page, resources, finds)
+            else:
+                data = ContentWalk(self, resources, State()).run(page)
+                if data is not None and self.apply:
+                    self._write(page, data)
         except (CoreError, pikepdf.PdfError) as error:
             self._refuse_or_note("page", error)
         annotations: Any = page.obj.get("/Annots", [])
@@ -149,9 +195,9 @@ class DocumentWalk:
     def add(self, item: Item, key: tuple[object, ...]) -> None:
         """Keep an item; equal ones of a page are counted together."""
         whole = (item.page, *key)
-        known = self._known.get(whole)
+        known = self.known.get(whole)
         if known is None:
-            self._known[whole] = item
+            self.known[whole] = item
             self.items.append(item)
             return
         known.count += 1
@@ -161,7 +207,7 @@ class DocumentWalk:
 
     def again(self, key: tuple[object, ...], box: Box | None) -> bool:
         """Count one more of an item this page has already; False where it is the first."""
-        known = self._known.get((self.page, *key))
+        known = self.known.get((self.page, *key))
         if known is None:
             return False
         known.count += 1
@@ -187,7 +233,8 @@ class DocumentWalk:
         self.note(kind, str(error).splitlines()[0][:200])
 
 
-def _inherited(page: pikepdf.Page, key: str) -> Any:
+def inherited(page: pikepdf.Page, key: str) -> Any:
+    """A page's entry, its own or that of the nodes above it; None where there is none."""
     node: Any = page.obj
     for _ in range(64):
         if key in node:

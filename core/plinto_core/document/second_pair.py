@@ -1,0 +1,195 @@
+"""A second process that walks a long document from its end while this one walks from its beginning.
+
+Only pages that hold nothing shared are done there (no forms, images, patterns, shadings, glyphs): their
+new content and what was found on them come back; all other pages are left to the first process. Both
+meet somewhere in the middle, so that a slow start of the second costs nothing.
+"""
+
+from __future__ import annotations
+
+import os
+import pickle
+import subprocess
+import sys
+import threading
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+from pathlib import Path
+from typing import IO, Any
+
+import pikepdf
+
+from plinto_core.document.colours import ColourMapper
+from plinto_core.document.content import ContentWalk
+from plinto_core.document.items import Item, Unhandled
+from plinto_core.document.opening import open_document
+from plinto_core.document.painting import Painter
+from plinto_core.document.policy import OutputPolicy, parse_policy
+from plinto_core.document.state import State
+from plinto_core.document.walk import DocumentWalk, PageFinds, inherited
+from plinto_core.errors import CoreError
+from plinto_core.icc.profile import Profile
+from plinto_core.recipes.sources import Resolve
+from plinto_core.transform.working_spaces import standard_profile
+
+WORTH_IT = 80
+"""Pages from which a second process is started."""
+
+
+@dataclass(frozen=True)
+class _Job:
+    path: str
+    policy: dict[str, Any]
+    destination: bytes
+    profiles: dict[str, bytes]
+    apply: bool
+
+
+class _NotPlainError(Exception):
+    """The page holds something that other pages may share."""
+
+
+class SecondPair:
+    """Results of the second process, by page."""
+
+    def __init__(self, process: subprocess.Popen[bytes]) -> None:
+        self._process = process
+        self._ready: dict[int, bytes] = {}
+        self._thread = threading.Thread(target=self._collect, daemon=True)
+        self._thread.start()
+
+    def _collect(self) -> None:
+        assert self._process.stdout is not None
+        for number, finds in _messages(self._process.stdout):
+            self._ready[number] = finds
+
+    def page(self, number: int) -> PageFinds | None:
+        """What was found on a page, None where it is to be walked here."""
+        found = self._ready.pop(number, None)
+        return pickle.loads(zlib.decompress(found)) if found is not None else None
+
+    def stop(self) -> None:
+        self._process.kill()
+        self._process.wait()
+        self._thread.join()
+        for pipe in (self._process.stdin, self._process.stdout):
+            if pipe is not None:
+                with suppress(OSError):
+                    pipe.close()
+
+
+@contextmanager
+def second_pair(
+    path: Path,
+    policy: OutputPolicy,
+    destination: Profile,
+    resolve: Resolve,
+    pages: int,
+    *,
+    apply: bool,
+) -> Iterator[SecondPair | None]:
+    """The second process for a long document, where there is a second core; None otherwise."""
+    if pages < WORTH_IT or (os.cpu_count() or 1) < 2:
+        yield None
+        return
+    references = {policy.destination, *policy.sources.values()}
+    job = _Job(
+        str(path.resolve()), policy.model_dump(mode="json"), destination.data,
+        {r: resolve(r).data for r in references}, apply,
+    )  # fmt: skip
+    process = subprocess.Popen(
+        [sys.executable, "-m", "plinto_core.document.second_pair"],
+        stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+    assert process.stdin is not None
+    pair = SecondPair(process)
+    try:
+        # A second process that has died already leaves all pages to the first.
+        with suppress(OSError):
+            process.stdin.write(pickle.dumps(job))
+            process.stdin.close()
+        yield pair
+    finally:
+        pair.stop()
+
+
+def _messages(pipe: IO[bytes]) -> Iterator[tuple[int, bytes]]:
+    while len(head := pipe.read(8)) == 8:
+        number, length = int.from_bytes(head[:4], "big"), int.from_bytes(head[4:], "big")
+        data = pipe.read(length)
+        if len(data) < length:
+            return
+        yield number, data
+
+
+class _PlainWalk(ContentWalk):
+    """A content stream whose every effect stays on its page."""
+
+    def _object(self, name: str) -> None:
+        raise _NotPlainError
+
+    def _inline(self, instruction: Any) -> None:
+        raise _NotPlainError
+
+    def _pattern(self, stroke: bool, space: Any, operands: Any) -> bool:
+        raise _NotPlainError
+
+    def _shading(self, name: str) -> None:
+        raise _NotPlainError
+
+
+class _Walk(DocumentWalk):
+    def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
+        raise _NotPlainError
+
+    def finds(self, number: int) -> PageFinds | None:
+        """A plain page's findings, None for any other."""
+        self.page = number
+        self.begin_page()
+        page = self.pdf.pages[number - 1]
+        before = self.operators
+        self.fonts.clear()
+        noted: list[Unhandled] = []
+        self.note = lambda kind, reason: noted.append(Unhandled(number, kind, reason))  # type: ignore[method-assign]
+        try:
+            data = _PlainWalk(
+                self, inherited(page, "/Resources") or pikepdf.Dictionary(), State()
+            ).run(page)
+        except (_NotPlainError, CoreError, pikepdf.PdfError, ValueError, TypeError, IndexError):
+            # Whatever goes wrong goes wrong again in the first process, which knows what to say.
+            return None
+        known: list[tuple[tuple[object, ...], Item]] = list(self.known.items())
+        return PageFinds(
+            data if self.apply else None,
+            known,
+            noted,
+            set(self.fonts),
+            self.transparent.get(number),
+            self.operators - before,
+        )
+
+
+def _main() -> None:
+    job: _Job = pickle.loads(sys.stdin.buffer.read())
+    policy = parse_policy(job.policy)
+    known = {r: Profile(data) for r, data in job.profiles.items()}
+
+    def resolve(reference: str) -> Profile:
+        return known.get(reference) or standard_profile(reference)
+
+    with open_document(Path(job.path)) as pdf:
+        painter = Painter(policy, ColourMapper(policy, Profile(job.destination), resolve))
+        walk = _Walk(pdf, painter, apply=job.apply)
+        for number in range(len(pdf.pages), 0, -1):
+            finds = walk.finds(number)
+            if finds is None:
+                continue
+            data = zlib.compress(pickle.dumps(finds), 1)
+            sys.stdout.buffer.write(number.to_bytes(4, "big") + len(data).to_bytes(4, "big") + data)
+            sys.stdout.buffer.flush()
+
+
+if __name__ == "__main__":
+    _main()

@@ -1,0 +1,100 @@
+"""Two processes on a long document make what one makes, and whatever happens to the second is no loss."""
+
+from __future__ import annotations
+
+import pickle
+
+import pikepdf
+import pytest
+
+from plinto_core.demo.atlas import star_atlas
+from plinto_core.document import dry_run, run_policy, second_pair, template
+from plinto_core.document.second_pair import WORTH_IT
+from plinto_core.document.walk import PageFinds
+from plinto_core.errors import Cancelled, PolicyStop
+
+OFFICE = template("office-files", "press", tac=280)
+
+
+@pytest.fixture(scope="module")
+def long(tmp_path_factory):
+    """Every page of the atlas many times, among plain ones that a second process can do alone."""
+    path = tmp_path_factory.mktemp("long") / "atlas.pdf"
+    star_atlas(path, pages=WORTH_IT + 10)
+    return path
+
+
+def alone(monkeypatch) -> None:
+    monkeypatch.setattr(second_pair.os, "cpu_count", lambda: 1)
+
+
+def wait_for_it(monkeypatch) -> list[int]:
+    """Let the second process finish before the first begins; returns the pages it did."""
+    taken: list[int] = []
+    page = second_pair.SecondPair.page
+
+    def patient(self, number: int) -> PageFinds | None:
+        self._thread.join()
+        found = page(self, number)
+        if found is not None:
+            taken.append(number)
+        return found
+
+    monkeypatch.setattr(second_pair.SecondPair, "page", patient)
+    return taken
+
+
+def test_two_processes_make_the_same_bytes_and_report(long, tmp_path, resolve, monkeypatch) -> None:
+    taken = wait_for_it(monkeypatch)
+    both = run_policy(OFFICE, long, tmp_path / "both.pdf", resolve)
+    alone(monkeypatch)
+    one = run_policy(OFFICE, long, tmp_path / "one.pdf", resolve)
+    assert {(n - 1) % 6 for n in taken} == {0, 2, 3}, "chart, office and spot pages share nothing"
+    assert (tmp_path / "both.pdf").read_bytes() == (tmp_path / "one.pdf").read_bytes()
+    assert {**both, "seconds": 0} == {**one, "seconds": 0}
+
+
+def test_a_dry_run_reports_the_same(long, resolve, monkeypatch) -> None:
+    taken = wait_for_it(monkeypatch)
+    both = dry_run(OFFICE, long, resolve)
+    assert len(taken) > 40
+    alone(monkeypatch)
+    assert {**both, "seconds": 0} == {**dry_run(OFFICE, long, resolve), "seconds": 0}
+
+
+def test_a_stop_still_names_the_first_page(long, tmp_path, resolve, monkeypatch) -> None:
+    wait_for_it(monkeypatch)
+    with pytest.raises(PolicyStop, match="Page 4: rule 1"):
+        run_policy(template("strict-press", "press"), long, tmp_path / "out.pdf", resolve)
+
+
+def test_a_second_process_that_dies_is_no_loss(long, tmp_path, resolve, monkeypatch) -> None:
+    monkeypatch.setattr(second_pair.sys, "executable", "/bin/false")
+    report = run_policy(OFFICE, long, tmp_path / "out.pdf", resolve)
+    assert report["pages"] == WORTH_IT + 10
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        assert len(pdf.pages) == WORTH_IT + 10
+
+
+def test_cancelling_ends_the_second_process(long, tmp_path, resolve, monkeypatch) -> None:
+    started = []
+    popen = second_pair.subprocess.Popen
+
+    def remembered(*args, **options):
+        started.append(popen(*args, **options))
+        return started[-1]
+
+    monkeypatch.setattr(second_pair.subprocess, "Popen", remembered)
+
+    def stop(share: float) -> None:
+        raise Cancelled
+
+    with pytest.raises(Cancelled):
+        run_policy(OFFICE, long, tmp_path / "out.pdf", resolve, progress=stop)
+    assert started[0].returncode is not None
+    assert not (tmp_path / "out.pdf").exists()
+
+
+def test_what_crosses_the_pipe_is_plain_data() -> None:
+    finds = PageFinds(b"0 g", [], [], {"Helvetica"}, None, 3)
+    assert pickle.loads(pickle.dumps(finds)) == finds
