@@ -1,20 +1,21 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
-import type { OutputPolicy, PolicyObject, PolicyReport } from "../api";
+import { api, type OutputPolicy, type PolicyObject, type PolicyReport } from "../api";
 import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
 import { RulesEditor } from "./RulesEditor";
 import { NEW_RULE } from "./words";
 
-afterEach(cleanup);
+afterEach(() => { cleanup(); vi.restoreAllMocks(); });
 
 const policy = {
   version: 1, name: "Trial", destination: "x", own_intent: false, embedded: true, sources: {},
   rules: [{ ...NEW_RULE, space: "spot", action: "stop" }, { ...NEW_RULE, objects: "images", intent: "perceptual" }],
   pure_black: true, greys_to_black: false, overprint_black: false, clean: false, tac: 300, tac_action: "report",
   resolution: { low: 100, high: 450, above: "report", to: 300 }, compression: { kind: "lossless", quality: 90 },
-  profile_in: true, output_intent: true, mirror: false,
+  profile_in: true, output_intent: true, mirror: false, pdfx: "none",
 } as OutputPolicy;
 
 const object = (part: Partial<PolicyObject>): PolicyObject => ({
@@ -102,7 +103,8 @@ describe("the object table", () => {
 describe("the rules", () => {
   const edit = () => {
     const onChange = vi.fn<(p: OutputPolicy) => void>();
-    render(<RulesEditor policy={policy} onChange={onChange} />);
+    vi.spyOn(api, "GET").mockImplementation((async () => ({ data: [], response: new Response() })) as never);
+    render(<QueryClientProvider client={new QueryClient()}><RulesEditor policy={policy} onChange={onChange} /></QueryClientProvider>);
     return () => onChange.mock.lastCall?.[0] as OutputPolicy;
   };
 

@@ -1,0 +1,90 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import { api, type Judgement, type Medium } from "../api";
+import { MediumEditor } from "./MediumEditor";
+import { RouteLine } from "./RouteLine";
+import { changeOf, NEW_SETTINGS, settingFacts } from "./words";
+
+afterEach(() => { cleanup(); vi.restoreAllMocks(); });
+
+const FINE: Judgement[] = [{ level: "fine", reason: "Colour is managed once, by Plinto.", remedy: "" }];
+const TWICE: Judgement[] = [{ level: "refuse", reason: "Colour would be managed twice.", remedy: "Switch it off in the RIP." }];
+
+describe("the way of a file", () => {
+  it("shows what each place does, and that it is fine", () => {
+    render(<RouteLine duty={{ manager: "plinto", driver: "absent", rip: "off" }} converts policy="Strict press" end="Newsprint" judgements={FINE} />);
+    const way = screen.getByRole("group", { name: "Who manages colour" });
+    expect(way.textContent).toContain("converts: Strict press");
+    expect(way.textContent).toContain("RIPcolour management off");
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
+
+  it("alerts with reason and remedy where the guard refuses", () => {
+    render(<RouteLine duty={{ manager: "plinto", driver: "off", rip: "on" }} converts policy="Strict press" end="Newsprint" judgements={TWICE} />);
+    expect(screen.getByRole("alert").textContent).toBe("Refused: Colour would be managed twice. Switch it off in the RIP.");
+  });
+
+  it("says when Plinto only passes files on", () => {
+    render(<RouteLine duty={{ manager: "rip", driver: "absent", rip: "on" }} converts={false} policy="" end="Newsprint" judgements={[]} />);
+    expect(screen.getByRole("group").textContent).toContain("passes files on");
+  });
+});
+
+describe("what the operator sets", () => {
+  it("is said with its units, absent things in words", () => {
+    const facts = new Map(settingFacts({ ...NEW_SETTINGS, feed: -0.2, heat: 195, drying_minutes: 10, platen_gap: 1.8, roll_width: 1620, roll_length: 100 }, 2.407));
+    expect(facts.get("Feed")).toBe("−0.2 %");
+    expect(facts.get("Heat")).toBe("195 °C");
+    expect(facts.get("Drying")).toBe("10 min");
+    expect(facts.get("Platen gap")).toBe("1.8 mm");
+    expect(facts.get("Roll")).toBe("1620 mm wide, 100 m");
+    expect(facts.get("Medium")).toBe("2.41 EUR a m²");
+    const bare = new Map(settingFacts(NEW_SETTINGS, null));
+    expect(bare.get("Heat")).toBe("off");
+    expect(bare.has("Roll")).toBe(false);
+  });
+});
+
+describe("the editor of a medium", () => {
+  const medium = { id: 3, name: "Gloss", condition: 1, policy: null, duty: { manager: "plinto", driver: "off", rip: "off" }, settings: NEW_SETTINGS } as unknown as Medium;
+  const judged = vi.fn();
+  beforeEach(() => {
+    judged.mockReset().mockImplementation((body: { duty: { rip: string } }) => (body.duty.rip === "on" ? TWICE : FINE));
+    vi.spyOn(api, "GET").mockImplementation((async () => ({ data: [], response: new Response() })) as never);
+    vi.spyOn(api, "POST").mockImplementation((async (_: string, { body }: { body: never }) => ({ data: judged(body), response: new Response() })) as never);
+  });
+
+  const edit = (onKeep = vi.fn()) => {
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <MediumEditor start={changeOf(medium)} error={null} onKeep={onKeep} onClose={() => undefined} />
+      </QueryClientProvider>,
+    );
+    return onKeep;
+  };
+
+  it("asks the guard anew with every change", async () => {
+    edit();
+    const guard = screen.getByRole("status", { name: "The guard" });
+    await waitFor(() => expect(guard.textContent).toContain("managed once"));
+    fireEvent.change(screen.getByLabelText("Colour in the RIP"), { target: { value: "on" } });
+    await waitFor(() => expect(within(guard).getByText(/managed twice/).textContent).toContain("Refused:"));
+  });
+
+  it("keeps what was typed, numbers within their limits", () => {
+    const onKeep = edit();
+    const heat = screen.getByLabelText("Heat");
+    fireEvent.change(heat, { target: { value: "900" } });
+    fireEvent.blur(heat);
+    fireEvent.click(screen.getByRole("button", { name: "Keep the medium" }));
+    expect(onKeep.mock.lastCall?.[0]).toMatchObject({ name: "Gloss", settings: { heat: 300 } });
+  });
+
+  it("keeps nothing without a name", () => {
+    edit();
+    fireEvent.change(screen.getByLabelText("Name of the medium"), { target: { value: " " } });
+    expect((screen.getByRole("button", { name: "Keep the medium" }) as HTMLButtonElement).disabled).toBe(true);
+  });
+});
