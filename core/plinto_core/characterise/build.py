@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.arrays import Floats, Progress
 from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
@@ -21,6 +21,7 @@ from plinto_core.characterise.tables import (
 from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadRecipe
+from plinto_core.fields import checked
 from plinto_core.gamut.boundary import GamutBoundary
 from plinto_core.gamut.mapping import LOOKS, map_colours
 from plinto_core.icc import values
@@ -58,12 +59,7 @@ class BuildResult:
 
 def parse_settings(data: Any) -> BuildSettings:
     """Settings from decoded JSON; raises BadRecipe."""
-    try:
-        return BuildSettings.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(f"The build settings are not usable: {where}: {first['msg']}.") from None
+    return checked(BuildSettings, data, "The build settings are")
 
 
 def build_profile(

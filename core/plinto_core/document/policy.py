@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.corrections import Vivid
-from plinto_core.errors import BadRecipe
+from plinto_core.fields import checked
 from plinto_core.recipes.recipe import Intent
 
 Objects = Literal["images", "vectors", "shadings", "all"]
@@ -101,12 +101,7 @@ class OutputPolicy(_Frozen):
 
 def parse_policy(data: Any) -> OutputPolicy:
     """A policy from decoded JSON; raises BadRecipe with the field at fault."""
-    try:
-        return OutputPolicy.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(f"The output policy is not usable: {where}: {first['msg']}.") from None
+    return checked(OutputPolicy, data, "The output policy is")
 
 
 def template(kind: str, destination: str, *, tac: float | None = None) -> OutputPolicy:

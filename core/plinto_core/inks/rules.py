@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadRecipe
+from plinto_core.fields import checked
 
 Method = Literal["gcr", "ucr", "neutral", "none", "maximum"]
 
@@ -71,15 +72,8 @@ class InkRules(BaseModel):
 
 def parse_ink_rules(data: Any) -> InkRules:
     """Ink rules from decoded JSON; raises BadRecipe with the field at fault."""
-    try:
-        rules = InkRules.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(
-            f"The ink rules are not usable: {where}: {first['msg']}.",
-            remedy="See the README for the form of ink rules.",
-        ) from None
+    form = "See the README for the form of ink rules."
+    rules = checked(InkRules, data, "The ink rules are", remedy=form)
     for name, value in rules.limits.items():
         if name not in ("C", "M", "Y", "K"):
             raise BadRecipe(f"The ink rules limit the unknown ink {name!r}.")

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
+from plinto_core.fields import checked
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes.recipe import Intent
 from plinto_core.recipes.sources import Resolve, embedded_profile
@@ -85,12 +86,7 @@ def _missing(facts: PictureFacts, rules: HouseRules, default: str | None) -> Sou
 
 def parse_house_rules(data: Any, resolve: Resolve) -> HouseRules:
     """A set from decoded JSON, its profiles looked up; raises BadRecipe with the field at fault."""
-    try:
-        rules = HouseRules.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(f"The house rules are not usable: {where}: {first['msg']}.") from None
+    rules = checked(HouseRules, data, "The house rules are")
     for space, kind in _KINDS.items():
         reference = rules.default_for(space)
         if reference is None:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from plinto_core.corrections import Correction, Vivid
-from plinto_core.errors import BadRecipe
+from plinto_core.fields import checked
 from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.plates import PlateRule
 from plinto_core.inks.rules import InkRules
@@ -95,10 +95,4 @@ class Recipe(BaseModel):
 
 def parse_recipe(data: Any) -> Recipe:
     """A recipe from decoded JSON; raises BadRecipe with the field at fault."""
-    try:
-        return Recipe.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        said = first["msg"].removeprefix("Value error, ")
-        raise BadRecipe(f"The recipe is not usable: {where}: {said}.") from None
+    return checked(Recipe, data, "The recipe is")

@@ -11,12 +11,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadImage
-from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork, take_page
-
-LARGEST = 4 << 30
+from plinto_server.uploads import Upload, uploaded
 
 
 class FindingData(serializers.Serializer):
@@ -52,10 +49,6 @@ class ArtworkData(serializers.ModelSerializer):
         fields = ["id", "name", "file_name", "size", "sha256", "page", "facts", "created"]
 
 
-class ArtworkUpload(serializers.Serializer):
-    file = serializers.FileField()
-
-
 class PageChoice(serializers.Serializer):
     page = serializers.IntegerField(min_value=0, max_value=100_000)
 
@@ -68,16 +61,11 @@ class ArtworkList(APIView):
         """One's own artwork, newest first."""
         return Response(ArtworkData(Artwork.objects.filter(owner=request.user), many=True).data)
 
-    @extend_schema(request=ArtworkUpload, responses=ArtworkData, operation_id="artwork_import")
+    @extend_schema(request=Upload, responses=ArtworkData, operation_id="artwork_import")
     def post(self, request: Request) -> Response:
         """Import a picture (TIFF, PNG, JPEG, PSD)."""
-        given = ArtworkUpload(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
-        if file.size > LARGEST:
-            raise BadImage("The file is larger than 4 GB.")
-        with store.received(file) as path:
-            artwork = import_artwork(request.user, path, file.name)
+        with uploaded(request) as (path, name):
+            artwork = import_artwork(request.user, path, name)
         return Response(ArtworkData(artwork).data, status=201)
 
 

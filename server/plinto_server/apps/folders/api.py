@@ -12,16 +12,14 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadDocument
-from plinto_server import store
 from plinto_server.apps.folders import services
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.printers.models import Medium
 from plinto_server.apps.queue.entries import STATES, seconds_left
 from plinto_server.errors import Conflict
+from plinto_server.uploads import Upload, uploaded
 
-LARGEST = 4 << 30
 SHOWN = 100
 
 
@@ -92,10 +90,6 @@ class FolderChange(serializers.Serializer):
     repeats = serializers.ChoiceField(["skip", "run"], default="skip")
 
 
-class Dropped(serializers.Serializer):
-    file = serializers.FileField()
-
-
 def own_folder(request: Request, pk: int) -> WatchedFolder:
     rows = WatchedFolder.objects.select_related("policy", "medium__printer")
     return get_object_or_404(rows, pk=pk, owner=request.user)
@@ -146,15 +140,10 @@ class FolderDetail(APIView):
 class FolderDrop(APIView):
     parser_classes = [MultiPartParser]
 
-    @extend_schema(request=Dropped, responses=FolderData, operation_id="folders_drop")
+    @extend_schema(request=Upload, responses=FolderData, operation_id="folders_drop")
     def post(self, request: Request, pk: int) -> Response:
         """Put a file into the folder, as copying it there would."""
         folder = own_folder(request, pk)
-        given = Dropped(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
-        if file.size > LARGEST:
-            raise BadDocument("The file is larger than 4 GB.")
-        with store.received(file) as path:
-            services.drop_file(folder, file.name, path)
+        with uploaded(request) as (path, name):
+            services.drop_file(folder, name, path)
         return Response(FolderData(folder).data, status=201)

@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from plinto_core.document import parse_policy
+from plinto_core.fields import checked
 from plinto_core.printing import ColourDuty, MediumSettings
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -128,9 +129,9 @@ def _medium_from(request: Request, medium: Medium) -> Medium:
     if policy is not None and policy.owner_id != request.user.pk:
         raise serializers.ValidationError({"policy": "There is no such policy."})
     medium.name, medium.condition, medium.policy = values["name"], values["condition"], policy
-    medium.duty = services.checked(ColourDuty, values["duty"], "declared duties").model_dump()
-    medium.settings = services.checked(
-        MediumSettings, values["settings"], "settings of the medium"
+    medium.duty = checked(ColourDuty, values["duty"], "The declared duties are").model_dump()
+    medium.settings = checked(
+        MediumSettings, values["settings"], "The settings of the medium are"
     ).model_dump()
     return medium
 

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any, TypeVar
+from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import Exists, Q
-from pydantic import BaseModel, ValidationError
 
 from plinto_core.document import OutputPolicy, parse_policy
-from plinto_core.errors import BadRecipe
+from plinto_core.fields import checked
 from plinto_core.printing import ColourDuty, Judgement, MediumSettings, SentColours, judge, refusal
 from plinto_core.recipes import parse_recipe
 from plinto_server import store
@@ -21,23 +20,13 @@ from plinto_server.apps.queue.acts import has_task, put_task
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
 
-Model = TypeVar("Model", bound=BaseModel)
-
-
-def checked(model: type[Model], data: Any, what: str) -> Model:
-    """Settings as the core understands them; raises BadRecipe with the field at fault."""
-    try:
-        return model.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        raise BadRecipe(f"The {what} are not usable: {where}: {first['msg']}.") from None
-
 
 def save_medium(medium: Medium, duty: Any, settings: Any) -> Medium:
     """Keep a medium; one that the guard refuses is kept too, but nothing is sent to it."""
-    medium.duty = checked(ColourDuty, duty, "declared duties").model_dump()
-    medium.settings = checked(MediumSettings, settings, "settings of the medium").model_dump()
+    medium.duty = checked(ColourDuty, duty, "The declared duties are").model_dump()
+    medium.settings = checked(
+        MediumSettings, settings, "The settings of the medium are"
+    ).model_dump()
     medium.save()
     return medium
 
@@ -175,7 +164,6 @@ def free(job: PrintJob) -> Q:
 
 
 __all__ = [
-    "checked",
     "dispatch",
     "free",
     "judged",

@@ -11,10 +11,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadInput, BadProfile
 from plinto_server import store
 from plinto_server.apps.profiles.models import ColourTable, StoredProfile
 from plinto_server.apps.profiles.services import store_profile, store_table
+from plinto_server.uploads import Upload, given_file
 
 LARGEST = 64 << 20
 
@@ -25,10 +25,6 @@ class ProfileSummary(serializers.ModelSerializer):
         fields = ["id", "sha256", "description", "colour_space", "device_class", "origin"]
 
 
-class ProfileUpload(serializers.Serializer):
-    file = serializers.FileField()
-
-
 class ProfileList(APIView):
     parser_classes = [MultiPartParser]
 
@@ -37,14 +33,10 @@ class ProfileList(APIView):
         """Every profile in the store."""
         return Response(ProfileSummary(StoredProfile.objects.all(), many=True).data)
 
-    @extend_schema(request=ProfileUpload, responses=ProfileSummary, operation_id="profiles_upload")
+    @extend_schema(request=Upload, responses=ProfileSummary, operation_id="profiles_upload")
     def post(self, request: Request) -> Response:
         """Add an ICC profile."""
-        given = ProfileUpload(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
-        if file.size > LARGEST:
-            raise BadProfile("The profile is larger than 64 MB.")
+        file = given_file(request, largest=LARGEST)
         return Response(ProfileSummary(store_profile(file.read(), "uploaded")).data, status=201)
 
 
@@ -81,12 +73,8 @@ class ColourTableList(APIView):
         """Every .cube table in the store."""
         return Response(ColourTableData(ColourTable.objects.all(), many=True).data)
 
-    @extend_schema(request=ProfileUpload, responses=ColourTableData, operation_id="tables_upload")
+    @extend_schema(request=Upload, responses=ColourTableData, operation_id="tables_upload")
     def post(self, request: Request) -> Response:
         """Add a .cube table."""
-        given = ProfileUpload(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
-        if file.size > LARGEST:
-            raise BadInput("The colour table is larger than 64 MB.")
+        file = given_file(request, largest=LARGEST)
         return Response(ColourTableData(store_table(file.read(), file.name)).data, status=201)

@@ -40,10 +40,6 @@ class DocumentData(serializers.ModelSerializer):
         fields = ["id", "file_name", "kind", "size", "pages", "created"]
 
 
-class DocumentUpload(serializers.Serializer):
-    file = serializers.FileField()
-
-
 class FlowData(serializers.Serializer):
     space = serializers.CharField()
     objects = serializers.CharField()

@@ -10,15 +10,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from plinto_core.errors import BadDocument
-from plinto_server import store
 from plinto_server.apps.jobs.api.requests import number
 from plinto_server.apps.policies import services
-from plinto_server.apps.policies.api.data import DocumentData, DocumentUpload
+from plinto_server.apps.policies.api.data import DocumentData
 from plinto_server.apps.policies.models import Document
 from plinto_server.apps.policies.pages import document_page, page_response
-
-LARGEST = 4 << 30
+from plinto_server.uploads import Upload, uploaded
 
 
 class DocumentList(APIView):
@@ -29,16 +26,11 @@ class DocumentList(APIView):
         """One's own documents, newest first."""
         return Response(DocumentData(Document.objects.filter(owner=request.user), many=True).data)
 
-    @extend_schema(request=DocumentUpload, responses=DocumentData, operation_id="documents_take")
+    @extend_schema(request=Upload, responses=DocumentData, operation_id="documents_take")
     def post(self, request: Request) -> Response:
         """Take in a PDF or a picture."""
-        given = DocumentUpload(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
-        if file.size > LARGEST:
-            raise BadDocument("The file is larger than 4 GB.")
-        with store.received(file) as path:
-            made = services.take_document(request.user, path, file.name)
+        with uploaded(request) as (path, name):
+            made = services.take_document(request.user, path, name)
         return Response(DocumentData(made).data, status=201)
 
 
