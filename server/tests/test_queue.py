@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import pytest
 
+from plinto_core.demo.atlas import star_atlas
 from plinto_server.apps.queue.models import Run
 from plinto_server.apps.queue.running import sweep
+from uploading import upload_document
 from working import work_off
 
 
@@ -91,3 +93,17 @@ def test_one_sees_only_ones_own(client, deliveries, django_user_model) -> None:
     assert listed(client) == []
     assert act(client, deliveries[0], "cancel").status_code == 404
     assert client.get(f"/api/queue/nonsense/{deliveries[0]}/file").status_code == 404
+
+
+def test_dry_runs_are_under_way_but_not_on_record(client, conditions, tmp_path) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=1)
+    document = upload_document(client, (tmp_path / "atlas.pdf").read_bytes()).json()
+    policy = client.get("/api/policies/templates/bare-cmyk", {"condition": conditions[0].pk}).json()
+    for dry in (True, False):
+        body = {"document": document["id"], "policy": policy, "dry": dry}
+        client.post("/api/policy-runs", body, format="json")
+    assert len(listed(client)) == 2
+    work_off()
+    assert [e["detail"] for e in listed(client, ended=True)] == [
+        "Policy Receiver wants bare CMYK, Sheetfed coated"
+    ]

@@ -37,18 +37,18 @@ def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
         ) from error
     except pikepdf.PasswordError as error:
         raise BadDocument(
-            f"The document {path.name} is encrypted with a password.",
+            "The document is encrypted with a password.",
             remedy="Save it without one.",
         ) from error
     except (pikepdf.PdfError, RuntimeError, ValueError) as error:
         raise BadDocument(
-            f"The document {path.name} is damaged or no PDF.", remedy="Use an intact copy."
+            "The document is damaged or no PDF.", remedy="Use an intact copy."
         ) from error
     with pdf:
         try:
             count = len(pdf.pages)
         except (pikepdf.PdfError, RuntimeError, RecursionError) as error:
-            raise BadDocument(f"The pages of {path.name} cannot be found.") from error
+            raise BadDocument("The document's pages cannot be found.") from error
         if not 1 <= count <= MOST_PAGES:
             raise BadDocument(f"The document has {count} pages; 1 to {MOST_PAGES} are read.")
         yield pdf

@@ -1,12 +1,12 @@
 import { Box, LinearProgress, Typography } from "@mui/material";
 
 import type { Folder } from "../api";
-import { moment, span } from "../queue/words";
+import { bytes, moment, span } from "../queue/words";
 
 type File = Folder["files"][number];
 
 function outcome(f: File): string {
-  if (f.state === "done") return f.note && !f.out_name ? f.note : `out/${f.out_name}, ${((f.result_size ?? 0) / 1e6).toFixed(2)} MB${f.note ? `. ${f.note}` : ""}`;
+  if (f.state === "done") return f.note && !f.out_name ? f.note : `out/${f.out_name}, ${bytes(f.result_size ?? 0)}${f.note ? `. ${f.note}` : ""}`;
   if (f.state === "failed") return `failed/${f.name}: ${f.error}`;
   if (f.state === "cancelled") return "cancelled; the original is kept";
   return f.seconds_left ? `about ${span(f.seconds_left)} left` : "";
@@ -22,7 +22,7 @@ export function FolderFiles({ files, settling }: { files: File[]; settling: stri
         {settling.map((name) => <tr key={name} data-state="settling"><td><b>{name}</b></td><td>now</td><td>settling</td><td>taken when it has stopped growing</td></tr>)}
         {files.map((f) => (
           <tr key={f.id} data-state={f.state}>
-            <td style={{ overflowWrap: "anywhere" }}><b>{f.name}</b><br />{(f.size / 1e6).toFixed(2)} MB</td>
+            <td style={{ overflowWrap: "anywhere", minWidth: 170 }}><b>{f.name}</b><br />{bytes(f.size)}</td>
             <td style={{ whiteSpace: "nowrap" }}>{moment(f.created)}</td>
             <td>
               {f.state}

@@ -21,13 +21,13 @@ export function QueueRow({ entry: e, chosen, onChoose, onAct, onPriority }: Prop
   return (
     <Box component="tr" data-state={e.state} aria-selected={chosen} tabIndex={0} onClick={onChoose} onKeyDown={(k) => { if (k.key === "Enter" && k.target === k.currentTarget) onChoose(); }} sx={{ cursor: "pointer", ...(chosen && { bgcolor: "action.selected" }) }}>
       <td style={{ whiteSpace: "nowrap" }}>{e.kind_name}</td>
-      <td><b>{e.title}</b><br /><Box component="span" sx={{ color: "text.secondary" }}>{e.detail}</Box>{e.error && <Box role="alert" sx={{ fontWeight: 650, whiteSpace: "normal", maxWidth: 520 }}>{e.error}</Box>}</td>
+      <td style={{ overflowWrap: "anywhere" }}><b>{e.title}</b><br /><Box component="span" sx={{ color: "text.secondary" }}>{e.detail}</Box>{e.error && <Box role="alert" sx={{ fontWeight: 650, maxWidth: 520 }}>{e.error}</Box>}</td>
       <td style={{ whiteSpace: "nowrap" }}>
         {open && e.state !== "running"
           ? <NativeSelect value={String(e.priority)} inputProps={{ "aria-label": `Priority of ${e.title}` }} onClick={(c) => c.stopPropagation()} onChange={(c) => onPriority(Number(c.target.value))} sx={{ fontSize: 12.5 }}>{["1", "0", "-1"].map((p) => <option key={p} value={p}>{PRIORITY[p]}</option>)}</NativeSelect>
           : open ? PRIORITY[String(e.priority)] : moment(e.finished ?? e.created)}
       </td>
-      <td style={{ width: 190 }}>
+      <td style={{ width: 150, minWidth: 128 }}>
         {stateFact(e)}
         {e.state === "running" && <LinearProgress variant="determinate" value={e.progress * 100} aria-label={`Progress of ${e.title}`} sx={{ mt: 0.5 }} />}
       </td>

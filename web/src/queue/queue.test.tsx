@@ -5,7 +5,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { QueueEntry } from "../api";
 import { type PrintedReport, PrintReport } from "./PrintReport";
 import { QueueRow } from "./QueueRow";
-import { moment, span, stateFact } from "./words";
+import { bytes, moment, span, stateFact } from "./words";
 
 afterEach(cleanup);
 
@@ -38,6 +38,8 @@ describe("words", () => {
   it("say how far work is", () => {
     expect(stateFact({ ...ENTRY, state: "running", progress: 0.42, seconds_left: 11.6 })).toBe("42 %, about 12 s left");
     expect(stateFact({ ...ENTRY, state: "done", seconds: 8.2, has_file: true, result_size: 2_345_678 })).toBe("done in 8 s, 2.35 MB");
+    expect(bytes(18)).toBe("0.0 kB");
+    expect(bytes(99_000)).toBe("99.0 kB");
     expect(stateFact({ ...ENTRY, state: "held" })).toBe("held");
   });
 });

@@ -12,10 +12,13 @@ export function span(seconds: number): string {
   return `${(seconds / 3600).toFixed(1)} h`;
 }
 
+/** A file's size, small ones in kilobytes. */
+export const bytes = (size: number) => (size < 100_000 ? `${(size / 1e3).toFixed(1)} kB` : `${(size / 1e6).toFixed(2)} MB`);
+
 /** State, time and size on one line. */
 export function stateFact(e: QueueEntry): string {
   if (e.state === "running") return `${Math.round(e.progress * 100)} %${e.seconds_left === null ? "" : `, about ${span(e.seconds_left)} left`}`;
-  if (e.state === "done") return `done${e.seconds === null ? "" : ` in ${span(e.seconds)}`}${e.has_file ? `, ${(e.result_size / 1e6).toFixed(2)} MB` : ""}`;
+  if (e.state === "done") return `done${e.seconds === null ? "" : ` in ${span(e.seconds)}`}${e.has_file ? `, ${bytes(e.result_size)}` : ""}`;
   return STATES[e.state];
 }
 

@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.db.models import Q
 
 
 class PoliciesConfig(AppConfig):
@@ -18,6 +19,8 @@ class PoliciesConfig(AppConfig):
                 doing=services.do_run,
                 suffix=lambda run: run.file_name.rsplit(".", 1)[-1],
                 describe=services.described_run,
+                # Every change on the page tries a policy dry; they would bury all else.
+                recorded=Q(dry=False),
             )
         )
         register(

@@ -97,7 +97,10 @@ def entries(user: AbstractBaseUser, *, ended: bool) -> list[dict[str, Any]]:
     rows: list[tuple[KindOfWork, WatchedWork]] = []
     for kind in KINDS.values():
         mine = kind.model._default_manager.filter(**{kind.owner: user})
-        mine = mine.exclude(state__in=OPEN) if ended else mine.filter(state__in=OPEN)
+        if ended:
+            mine = mine.exclude(state__in=OPEN).filter(kind.recorded)
+        else:
+            mine = mine.filter(state__in=OPEN)
         rows += [(kind, row) for row in mine[:SHOWN]]
 
     def when(row: WatchedWork) -> datetime:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -44,7 +44,7 @@ class KindOfWork:
     """key : its name in addresses; owner : lookup of the user it belongs to.
 
     suffix : of the file it makes; free : what must hold of the row for a worker to take it;
-    arrange : in place of putting a task into the queue at once; ended : after it has ended.
+    recorded : which ended rows are worth showing; arrange : in place of putting a task into the queue at once; ended : after it has ended.
     """
 
     key: str
@@ -55,6 +55,7 @@ class KindOfWork:
     suffix: Callable[[Any], str]
     describe: Callable[[Any], Described]
     free: Callable[[Any], Q] = _always
+    recorded: Q = field(default_factory=Q)
     arrange: Callable[[Any], None] | None = None
     ended: Callable[[Any], None] = _nothing
 
