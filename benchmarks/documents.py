@@ -29,7 +29,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.transform.working_spaces import SPACES, standard_profile
 
-PICTURES = 40
+PICTURES = 44
 EDGE = (1700, 1300)
 
 

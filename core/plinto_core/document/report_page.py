@@ -72,6 +72,10 @@ def summary_of(report: dict[str, Any]) -> list[list[str]]:
         ["Pages", str(report["pages"])],
         ["Output intent found", report.get("output_intent") or "none"],
         ["Transparency", "yes" if report.get("transparency") else "no"],
+        ["Colour spaces", ", ".join(_spaces(report["objects"])) or "none"],
+        ["Profiles", ", ".join(sorted({o["profile"] for o in report["objects"] if o["profile"]})) or "none"],
+        ["Inks that come out", ", ".join(_inks(report["objects"])) or "none"],
+        ["Images", _images(report["objects"])],
         ["Spot colours", ", ".join(report.get("spots", [])) or "none"],
         ["Fonts", ", ".join(report.get("fonts", [])) or "none"],
         ["Highest TAC before, after, rule", f"{_percent(tac['before'])}, {_percent(tac['after'])}, {_percent(tac['rule'])}"],
@@ -86,6 +90,41 @@ def summary_of(report: dict[str, Any]) -> list[list[str]]:
     if "size_after" in report:
         rows.append(["Size after", f"{report['size_after'] / 1e6:.2f} MB"])
     return rows
+
+
+def _spaces(objects: list[dict[str, Any]]) -> list[str]:
+    """Families with the PDF's own names for them, "RGB (DeviceRGB, ICCBased)"."""
+    found: dict[str, set[str]] = {}
+    for item in objects:
+        if item["kind"] != "group":
+            found.setdefault(item["family"], set()).add(item["space"])
+    return [f"{family} ({', '.join(sorted(names))})" for family, names in sorted(found.items())]
+
+
+def _inks(objects: list[dict[str, Any]]) -> list[str]:
+    """Inks with any tone after the policy; bare grey is black ink."""
+    used = {"Cyan": False, "Magenta": False, "Yellow": False, "Black": False}
+    spots: set[str] = set()
+    for item in objects:
+        if item["kind"] == "group" or item["action"] == "stop":
+            continue
+        if item["outcome"] in ("DeviceCMYK", "black only") and len(item["after"]) == 4:
+            for name, value in zip(used, item["after"], strict=True):
+                used[name] = used[name] or value > 0
+        elif item["outcome"] == "DeviceGray":
+            used["Black"] = True
+        elif item["outcome"].startswith("spot "):
+            spots.update(item["spot"])
+    return [name for name, there in used.items() if there] + sorted(spots)
+
+
+def _images(objects: list[dict[str, Any]]) -> str:
+    """How many, and their range of resolution."""
+    images = [o for o in objects if o["kind"] == "image"]
+    sharp = sorted(o["ppi"] for o in images if o["ppi"])
+    if not sharp:
+        return str(len(images))
+    return f"{len(images)}, {sharp[0]:.0f} to {sharp[-1]:.0f} ppi"
 
 
 def _percent(value: float | None) -> str:

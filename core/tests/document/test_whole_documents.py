@@ -13,7 +13,7 @@ import pytest
 from plinto_core.demo.atlas import star_atlas
 from plinto_core.document import dry_run, inventory, parse_policy, run_policy, template
 from plinto_core.document.policy import TEMPLATES
-from plinto_core.document.report_page import report_pdf
+from plinto_core.document.report_page import report_pdf, summary_of
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 
@@ -200,6 +200,20 @@ def test_the_report_as_pages_says_what_the_data_say(atlas, tmp_path, resolve) ->
         text = "".join(document[i].get_textpage().get_text_range() for i in range(len(document)))
     for words in ("Preflight: atlas.pdf", "Ternholm Red", "Helvetica", "600 to 225", "black only"):
         assert words in text
+
+
+def test_the_summary_names_spaces_profiles_inks_and_images(atlas, resolve) -> None:
+    facts = dict(summary_of(dry_run(template("office-files", "press", tac=300), atlas, resolve)))
+    assert facts["Colour spaces"].startswith(
+        "CMYK (DeviceCMYK), Lab (Lab), RGB (DeviceRGB, ICCBased)"
+    )
+    assert facts["Profiles"] == "opRGB, sRGB"
+    assert facts["Inks that come out"] == "Cyan, Magenta, Yellow, Black"
+    assert facts["Images"] == "5, 90 to 600 ppi"
+    kept = parse_policy(
+        {"destination": "press", "rules": [{"space": "spot", "action": "keep spot"}]}
+    )
+    assert "Ternholm Red" in dict(summary_of(dry_run(kept, atlas, resolve)))["Inks that come out"]
 
 
 def test_a_report_survives_markup_in_names(atlas, resolve) -> None:
