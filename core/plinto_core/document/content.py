@@ -11,11 +11,12 @@ from pikepdf import ContentStreamInstruction, Operator
 from plinto_core.document.bounds import check_size_of_stream
 from plinto_core.document.functions import numbers
 from plinto_core.document.images import intent_of
-from plinto_core.document.items import Box, Item, union
+from plinto_core.document.items import Box, Item
+from plinto_core.document.places import Places
 from plinto_core.document.policy import Rule
 from plinto_core.document.shadings import converted_shading, shading_samples, shading_space
 from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace, read_space
-from plinto_core.document.state import Paint, State, box_of, multiply
+from plinto_core.document.state import Paint, State, box_of
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 if TYPE_CHECKING:
@@ -46,20 +47,17 @@ def add_overprint_states(resources: Any, content: bytes) -> None:
             _add_state(resources, name, overprints=overprints)
 
 
-class ContentWalk:
+class ContentWalk(Places):
     """Runs over a stream's operators. The result is None where nothing was changed."""
 
     def __init__(self, walk: DocumentWalk, resources: Any, state: State, depth: int = 0) -> None:
         self.walk = walk
         self.painter = walk.painter
         self.resources = resources
-        self.state = state
+        super().__init__(state)
         self.depth = depth
         self.changed = False
         self.out: list[Any] = []
-        self._stack: list[State] = []
-        self._path: Box | None = None
-        self._text: tuple[float, float] = (0.0, 0.0)
         self._device: dict[str, ColourSpace] = {}
         self._fonts: set[str] = set()
 
@@ -108,20 +106,6 @@ class ContentWalk:
 
     # Operators; each returns True where it was replaced
 
-    def _saved(self, operator: str, operands: Any) -> bool:
-        self._stack.append(self.state)
-        return False
-
-    def _restored(self, operator: str, operands: Any) -> bool:
-        if self._stack:
-            self.state = self._stack.pop()
-        return False
-
-    def _concatenated(self, operator: str, operands: Any) -> bool:
-        a, b, c, d, e, f = (float(v) for v in operands)
-        self.state = self.state.changed(ctm=multiply((a, b, c, d, e, f), self.state.ctm))
-        return False
-
     def _done(self, operator: str, operands: Any) -> bool:
         self._object(str(operands[0]))
         return False
@@ -138,20 +122,6 @@ class ContentWalk:
         self.state = self.state.changed(intent=intent_of(operands[0]))
         return False
 
-    def _rectangle(self, operator: str, operands: Any) -> bool:
-        x, y, w, h = (float(v) for v in operands)
-        self._grow([(x, y), (x + w, y + h), (x + w, y), (x, y + h)])
-        return False
-
-    def _line(self, operator: str, operands: Any) -> bool:
-        self._grow([(float(operands[0]), float(operands[1]))])
-        return False
-
-    def _curve(self, operator: str, operands: Any) -> bool:
-        values = [float(v) for v in operands]
-        self._grow(list(zip(values[::2], values[1::2], strict=False)))
-        return False
-
     def _painted(self, operator: str, operands: Any) -> bool:
         if operator in _FILLING:
             self._use(self.state.fill, "vector", self._path)
@@ -160,37 +130,13 @@ class ContentWalk:
         self._path = None
         return False
 
-    def _path_ended(self, operator: str, operands: Any) -> bool:
-        self._path = None
-        return False
-
-    def _text_begun(self, operator: str, operands: Any) -> bool:
-        self._text = (0.0, 0.0)
-        return False
-
-    def _text_moved(self, operator: str, operands: Any) -> bool:
-        self._text = (self._text[0] + float(operands[0]), self._text[1] + float(operands[1]))
-        return False
-
-    def _text_matrix(self, operator: str, operands: Any) -> bool:
-        self._text = (float(operands[4]), float(operands[5]))
-        self.state = self.state.changed(text_size=max(abs(float(operands[3])), 0.1))
-        return False
-
     def _text_font(self, operator: str, operands: Any) -> bool:
         self._font(str(operands[0]), float(operands[1]))
-        return False
-
-    def _text_mode(self, operator: str, operands: Any) -> bool:
-        self.state = self.state.changed(render_mode=int(operands[0]))
         return False
 
     def _shown_text(self, operator: str, operands: Any) -> bool:
         self._show(operands[-1] if len(operands) else "")
         return False
-
-    def _grow(self, points: list[tuple[float, float]]) -> None:
-        self._path = union(self._path, box_of(self.state.ctm, points))
 
     def _show(self, text: Any) -> None:
         mode = self.state.render_mode
