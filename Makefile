@@ -40,7 +40,7 @@ lint: .venv/.ready web/node_modules/.ready
 	cd web && npm run --silent api && npm run --silent lint && npx tsc --noEmit
 
 unit: .venv/.ready
-	$(BIN)/pytest core/tests cli/tests server/tests
+	$(BIN)/pytest -n 2 --dist loadfile core/tests cli/tests server/tests
 
 web-test: web/node_modules/.ready
 	cd web && npm run --silent api && npm test --silent

@@ -126,6 +126,9 @@ def test_versions_are_compared_and_tried_on_recent_documents(screen: Page) -> No
     recent = compared.get_by_role("list", name="Recent documents")
     expect(recent).to_contain_text("objects come out differently", timeout=60_000)
     expect(recent.get_by_role("row").first).to_contain_text("RGB vector 255 0 0")
+    compared.get_by_role("button", name="Take its rules over").click()
+    expect(compared).to_contain_text("they treat every document alike")
+    expect(screen.get_by_label("Clean primaries")).to_be_checked()
     compared.get_by_label("Compared with").select_option("Strict press, Sheetfed coated")
     expect(table.get_by_role("row", name="destination")).to_be_visible()
 

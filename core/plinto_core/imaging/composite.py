@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from psd_tools.psd import PSD
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, NotSupported
@@ -38,6 +37,9 @@ class CompositePicture:
         if size > _MAX_FILE:
             raise BadImage("The layered document is larger than 4 GB.")
         _check_header(path)
+        # A third of a second to load, and few who start the program open layered documents.
+        from psd_tools.psd import PSD
+
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             document = PSD.frombytes(path.read_bytes())

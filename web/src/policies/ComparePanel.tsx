@@ -10,10 +10,11 @@ import { TreatedRow } from "./TreatedRow";
 interface Props {
   kept: Policy;
   draft: OutputPolicy;
+  onTake: (policy: OutputPolicy) => void;
 }
 
 /** What sets the policy as it stands apart from a former version or another policy. */
-export function ComparePanel({ kept, draft }: Props) {
+export function ComparePanel({ kept, draft, onTake }: Props) {
   const policies = useQuery(policiesQuery);
   const versions = useQuery(versionsQuery(kept.id, kept.version));
   const [against, setAgainst] = useState(`v${kept.version}`);
@@ -45,6 +46,7 @@ export function ComparePanel({ kept, draft }: Props) {
         <Typography variant="h2">What is different from</Typography>
         <Pick label="Compared with" width={230} value={against} options={options} onChange={(v) => { setAgainst(v); setId(null); }} />
         <Box sx={{ flex: 1 }} />
+        <Button disabled={!other || rows.length === 0} onClick={() => other && onTake({ ...other, name: draft.name })}>Take its rules over</Button>
         <Button disabled={!both || busy || rows.length === 0} onClick={() => both && start.mutate(both)}>Try on recent documents</Button>
       </Box>
       {error && <Notice problem={error} onDismiss={() => { start.reset(); setId(null); }} />}

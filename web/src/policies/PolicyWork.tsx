@@ -77,7 +77,7 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
       )}
       {real.run?.state === "done" && real.run.report?.pdfx && <ColourRules rules={real.run.report.pdfx} />}
       {rules && <Box sx={{ mb: 2 }}><RulesEditor policy={draft} onChange={setDraft} /></Box>}
-      {comparing && <ComparePanel kept={kept} draft={draft} />}
+      {comparing && <ComparePanel kept={kept} draft={draft} onTake={setDraft} />}
       {!document && <Sentence>Take in a PDF or a picture on the left to see where its objects will go.</Sentence>}
       {dry.run?.state === "failed" && <Notice problem={new Error(dry.run.error)} />}
       {busy && <LinearProgress variant="indeterminate" aria-label="Dry run" sx={{ mb: 1 }} />}
