@@ -109,6 +109,43 @@ def test_what_fails_goes_to_its_own_folder_with_the_reason(folder, drop) -> None
     assert names(folder, "originals") == ["broken.pdf", "notes.txt"]
 
 
+def test_names_that_no_database_keeps_are_taken_all_the_same(folder, drop) -> None:
+    long = "ü" * 120 + ".pdf"
+    drop(long, b"%PDF-1.7 nothing in here")
+    odd = os.fsdecode(b"caf\xe9.pdf")
+    drop(odd, b"%PDF-1.7 nothing in here either")
+    once()
+    work_off()
+    once()
+    assert names(folder, "in") == []
+    assert sorted(FolderFile.objects.values_list("name", flat=True)) == [
+        "caf\ufffd.pdf", "ü" * 98 + ".pdf",
+    ]  # fmt: skip
+    assert len(names(folder, "failed")) == 4
+    assert set(FolderFile.objects.values_list("filed", flat=True)) == {True}
+
+
+def test_one_file_that_cannot_be_filed_keeps_no_other_waiting(folder, drop, monkeypatch) -> None:
+    drop("a.pdf", b"%PDF-1.7 one")
+    drop("b.pdf", b"%PDF-1.7 two")
+    once()
+    work_off()
+    place = services._place
+
+    def full(source, path) -> None:
+        if path.name.startswith("b.pdf"):
+            raise OSError("no room")
+        place(source, path)
+
+    with monkeypatch.context() as patch:
+        patch.setattr(services, "_place", full)
+        once()
+    assert FolderFile.objects.get(name="a.pdf").filed
+    assert not FolderFile.objects.get(name="b.pdf").filed
+    once()
+    assert FolderFile.objects.get(name="b.pdf").filed
+
+
 def test_the_same_file_twice_is_noticed(client, folder, drop) -> None:
     drop()
     once()

@@ -5,9 +5,11 @@ from __future__ import annotations
 import io
 import zipfile
 
+import pikepdf
 import pytest
 
 from plinto_core.demo.atlas import star_atlas
+from plinto_server import store
 from plinto_server.apps.printers.models import PrintJob
 from plinto_server.apps.queue.running import sweep
 from uploading import upload_document
@@ -157,6 +159,25 @@ def test_a_stop_of_the_policy_ends_the_print_with_page_and_object(client, condit
     row = PrintJob.objects.get(pk=pk)
     assert row.state == "failed"
     assert row.error.startswith("Page 1: rule 1 of the policy stops a")
+
+
+def test_the_medium_decides_the_press_not_the_documents_output_intent(
+    client, conditions, medium, policy, tmp_path
+) -> None:
+    other = store.path_of(conditions[1].profile.sha256).read_bytes()
+    star_atlas(tmp_path / "plain.pdf", pages=1)
+    with pikepdf.open(tmp_path / "plain.pdf") as pdf:
+        profile = pdf.make_indirect(pikepdf.Stream(pdf, other, N=4))
+        intent = pikepdf.Dictionary(S=pikepdf.Name.GTS_PDFX, DestOutputProfile=profile)
+        pdf.Root["/OutputIntents"] = pikepdf.Array([intent])
+        pdf.save(tmp_path / "meant.pdf")
+    document = upload_document(client, (tmp_path / "meant.pdf").read_bytes()).json()
+    own = {**policy["policy"], "own_intent": True}
+    kept = client.post("/api/policies", own, format="json").json()
+    pk = send(client, medium(policy=kept["id"]), document).json()["id"]
+    work_off()
+    report = PrintJob.objects.get(pk=pk).report["policy"]
+    assert report["destination"] == conditions[0].profile.description
 
 
 def test_ones_printers_are_ones_own(client, medium, atlas, django_user_model) -> None:

@@ -29,6 +29,7 @@ from plinto_server.apps.queue.acts import enqueue
 from plinto_server.apps.queue.kinds import Described
 from plinto_server.errors import Conflict
 
+_LONGEST = 200
 PARTS = ("in", "out", "failed", "originals")
 
 
@@ -68,6 +69,18 @@ def make_places(folder: WatchedFolder) -> None:
         folder.part(part).mkdir(parents=True, exist_ok=True)
 
 
+def plain_name(name: str) -> str:
+    """A file's name as text that can be kept and lengthened: unreadable bytes replaced, 200 bytes at
+    most, its ending kept."""
+    text = name.encode("utf-8", "surrogateescape").decode("utf-8", "replace")
+    stem, dot, ending = text.rpartition(".")
+    if not dot or len(ending) > 10:
+        stem, ending = text, ""
+    room = _LONGEST - len(ending) - 1
+    short = stem.encode()[:room].decode("utf-8", "ignore")
+    return f"{short}.{ending}" if ending else short
+
+
 def take_in(folder: WatchedFolder, path: Path) -> FolderFile | None:
     """Take a settled file of `in` into the queue and move it to `originals`.
 
@@ -81,8 +94,9 @@ def take_in(folder: WatchedFolder, path: Path) -> FolderFile | None:
         if (before.st_size, before.st_mtime_ns) != (after.st_size, after.st_mtime_ns):
             return None
         sha256 = store.put_file(copy)
-    row = _row(folder, path.name, sha256, before)
-    os.replace(path, _free_path(folder.part("originals") / path.name))
+    name = plain_name(path.name)
+    row = _row(folder, name, sha256, before)
+    os.replace(path, _free_path(folder.part("originals") / name))
     return row
 
 
@@ -211,10 +225,10 @@ def described(row: FolderFile) -> Described:
 
 def drop_file(folder: WatchedFolder, name: str, source: Path) -> Path:
     """Put a file into `in` as a copying program would; raises Conflict for an unusable name."""
-    plain = Path(name).name
+    plain = plain_name(Path(name).name)
     if not plain or plain.startswith("."):
         raise Conflict("The file has no usable name.")
-    target = _free_path(folder.part("in") / plain[:200])
+    target = _free_path(folder.part("in") / plain)
     _place(source, target)
     return target
 

@@ -45,7 +45,11 @@ class FolderWatch:
         for row in FolderFile.objects.filter(
             filed=False, state__in=[FolderFile.DONE, FolderFile.FAILED, FolderFile.CANCELLED]
         ).select_related("folder__owner", "medium__printer", "medium__condition__profile"):
-            file_away(row)
+            try:
+                file_away(row)
+            except OSError as error:
+                # One file that cannot be filed must not keep the others waiting.
+                log.warning("%s cannot be filed: %s", row.name, error)
         return taken
 
     def _has_settled(self, path: Path) -> bool:

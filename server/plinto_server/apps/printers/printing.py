@@ -39,7 +39,8 @@ def print_job(job: PrintJob, target: Path, progress: Progress) -> dict[str, Any]
     if job.policy is None:
         done = print_file(source, target, printer, load_profile, copies=job.copies, tac=tac, progress=progress)  # fmt: skip
         return {**done, "settings": job.settings, "colour": job.duty}
-    policy = parse_policy(job.policy)
+    # The medium says what is printed; a document's own output intent would mean another press.
+    policy = parse_policy(job.policy).model_copy(update={"own_intent": False})
     ending = "pdf" if job.kind == Document.PDF else "tif"
     with store.scratch(f".{ending}") as ready:
         report = run_on_file(policy, job.kind, source, ready, _first(progress))
