@@ -27,7 +27,7 @@ from plinto_core.recipes.output import result_size, write_output
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import Resolve, embedded_profile
 
-_BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
+BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
 _SAMPLES = 200_000
 
 
@@ -100,7 +100,7 @@ class PicturePlan:
 
 def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> PicturePlan:
     """Which rule fits a picture and what it comes to; raises BadProfile for a useless profile."""
-    bare = _BARE[facts.space]
+    bare = BARE[facts.space]
     own = embedded_profile(facts) if policy.embedded else None
     space = bare
     if own is not None:

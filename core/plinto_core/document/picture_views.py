@@ -8,18 +8,17 @@ import numpy as np
 
 from plinto_core.arrays import Pixels
 from plinto_core.document.colours import ColourMapper
-from plinto_core.document.picture_policy import PicturePlan, plan_for
+from plinto_core.document.picture_policy import BARE, PicturePlan, plan_for
 from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.separations import PROCESS, PagePlates
+from plinto_core.document.spaces import ColourSpace
 from plinto_core.errors import NotSupported, PolicyStop
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.reader import OpenedPicture, open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.recipes.sources import Resolve
-from plinto_core.transform.chain import convert
 
 _USUAL_PPI = 72.0
-_AT_ONCE = 1 << 18
 
 
 def picture_as_meant(
@@ -97,12 +96,13 @@ def _meaning(plan: PicturePlan) -> Profile:
 
 
 def _on_screen(pixels: Pixels, profile: Profile, screen: Profile) -> Pixels:
-    flat = pixels.reshape(-1, pixels.shape[2])
-    unique, back = np.unique(flat, axis=0, return_inverse=True)
-    scale = float(np.iinfo(pixels.dtype).max)
-    parts = [
-        convert(profile, screen, unique[i : i + _AT_ONCE] / scale, intent="relative", bpc=False)
-        for i in range(0, len(unique), _AT_ONCE)
-    ]
-    rgb = np.round(np.clip(np.concatenate(parts), 0, 1) * 255).astype(np.uint8)
-    return np.ascontiguousarray(rgb[back.reshape(-1)].reshape(*pixels.shape[:2], 3))
+    """By a measured link: a picture of 16 bit has nearly as many colours as pixels."""
+    bare = BARE[profile.colour_space]
+    space = ColourSpace(
+        bare.family, "ICCBased", bare.channels, f"ICC:{profile.digest}", profile=profile
+    )
+    mapper = ColourMapper(OutputPolicy(name="Screen", destination="srgb"), screen, lambda _: screen)
+    flat = np.ascontiguousarray(pixels.reshape(-1, pixels.shape[2]))
+    rgb = mapper.images(space, flat, Rule(action="convert", bpc=False), "relative")
+    eight = rgb if rgb.dtype == np.uint8 else (rgb >> 8).astype(np.uint8)
+    return np.ascontiguousarray(eight.reshape(*pixels.shape[:2], 3))

@@ -7,6 +7,11 @@ import pytest
 import tifffile
 
 from plinto_core.document import dry_run_on_picture, parse_policy, run_policy_on_picture, template
+from plinto_core.document.picture_views import (
+    picture_as_meant,
+    picture_as_printed,
+    picture_plates,
+)
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.transform import convert
 from plinto_core.transform.working_spaces import standard_profile
@@ -95,3 +100,19 @@ def test_the_original_is_never_written_over(picture, resolve) -> None:
     path = picture(RGB)
     with pytest.raises(BadRecipe, match="same file"):
         run_policy_on_picture(template("strict-press", "press"), path, path, resolve)
+
+
+def test_views_show_a_picture_as_meant_as_printed_and_by_plates(picture, resolve, coated) -> None:
+    policy = template("strict-press", "press")
+    path = picture((RGB.astype(np.uint16) * 257), ppi=60)
+    srgb = standard_profile("srgb")
+    meant, size = picture_as_meant(path, policy, resolve, edge=30)
+    assert meant.shape == (20, 30, 3)
+    assert size == (72, 48)
+    assert meant[10, 10] == pytest.approx([200, 40, 40], abs=2)
+    inks = convert(srgb, coated, np.array([[200, 40, 40]]) / 255, intent="perceptual", bpc=True)
+    plates = picture_plates(path, policy, resolve, edge=30)
+    assert plates.ink[10, 10] / 255 == pytest.approx(inks[0], abs=0.012)
+    printed, _ = picture_as_printed(path, policy, resolve, edge=30)
+    wanted = convert(coated, srgb, inks, intent="relative", bpc=False)[0] * 255
+    assert printed[10, 10] == pytest.approx(wanted, abs=2.5)

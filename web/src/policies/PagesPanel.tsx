@@ -1,4 +1,4 @@
-import { Box, Button, ButtonBase, Typography } from "@mui/material";
+import { Box, Button, ButtonBase, LinearProgress, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -42,6 +42,7 @@ export function PagesPanel({ run, pages }: Props) {
           </Typography>
         )}
       </Box>
+      {plates.isLoading && <LinearProgress aria-label="Separating the page" />}
       {plates.error && view !== "both" && <Notice problem={plates.error} />}
       {view === "both" && (
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "3px" }}>

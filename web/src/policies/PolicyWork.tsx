@@ -52,7 +52,7 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, flexWrap: "wrap", mb: 1.5 }}>
         <TextField value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the policy" } }} sx={{ width: 290, "& input": { fontWeight: 700 } }} />
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1, minWidth: 160 }}>
-          version {kept.version}{changed ? ", changed" : ""}{report ? `; to ${report.destination}` : ""}{document ? `; dry run on ${document.file_name}, ${document.pages} pages` : ""}
+          version {kept.version}{changed ? ", changed" : ""}{report ? `; to ${report.destination}` : ""}{document ? `; dry run on ${document.file_name}, ${document.pages === 1 ? "1 page" : `${document.pages} pages`}` : ""}
         </Typography>
         <Button aria-pressed={rules} onClick={() => setRules(!rules)}>{rules ? "Hide the rules" : "Rules and settings"}</Button>
         <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>Compare</Button>

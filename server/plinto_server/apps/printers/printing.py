@@ -35,7 +35,6 @@ def print_job(job: PrintJob, target: Path, progress: Progress) -> dict[str, Any]
         model=models.get(condition.key),
     )
     tac = condition.ink_rules.get("tac")
-    report: dict[str, Any] = {}
     if job.policy is None:
         done = print_file(source, target, printer, load_profile, copies=job.copies, tac=tac, progress=progress)  # fmt: skip
         return {**done, "settings": job.settings, "colour": job.duty}

@@ -50,7 +50,9 @@ def work(key: str, pk: int) -> None:
     try:
         _do(kind, row)
     finally:
-        kind.ended(rows.get(pk=pk))
+        ended = rows.filter(pk=pk).first()
+        if ended is not None:
+            kind.ended(ended)
 
 
 def _do(kind: KindOfWork, row: WatchedWork) -> None:
