@@ -27,7 +27,7 @@ from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.simulator import CONDITIONS, measure_chart
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_core.warm_up import warm_up
 
 HEIGHT, WIDTH = 3000, 4000

@@ -27,7 +27,7 @@ from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 PICTURES = 44
 EDGE = (1700, 1300)

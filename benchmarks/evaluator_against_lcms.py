@@ -15,7 +15,7 @@ from plinto_core.errors import CoreError
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 FLAGS = imagecodecs.CMS.FLAGS
 NO_OPTIMISATION = int(FLAGS.NOOPTIMIZE) | int(FLAGS.NOCACHE)

@@ -30,7 +30,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.link import build_measured_link
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 RUNS = 5
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import os
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 
 import numpy as np
@@ -16,7 +18,13 @@ import pytest
 import tifffile
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.inks.rules import parse_ink_rules
+from plinto_core.measurement import cmyk_chart
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.transform.standard_spaces import standard_profile
 
 expect.set_options(timeout=25_000)
 CHROMIUM = "/usr/bin/chromium"
@@ -31,8 +39,12 @@ FLAGS = [
 
 
 @pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    data = tmp_path_factory.mktemp("data")
+def data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return tmp_path_factory.mktemp("data")
+
+
+@pytest.fixture(scope="session")
+def address(data: Path) -> Iterator[str]:
     environment = {**os.environ, "PLINTO_DATA": str(data)}
     command = [sys.executable, "-m", "plinto_cli.main"]
     subprocess.run([*command, "demo"], env=environment, check=True, stdout=subprocess.DEVNULL)
@@ -68,7 +80,14 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def screen(chromium: Browser, address: str) -> Iterator[Page]:
+def fresh_looks(address: str, data: Path) -> None:
+    """Every test looks at the demo's jobs as a newcomer does, whatever a test before it arranged."""
+    with closing(sqlite3.connect(data / "plinto.sqlite3", timeout=30)) as facts, facts:
+        facts.execute("DELETE FROM jobs_joblook")
+
+
+@pytest.fixture
+def screen(chromium: Browser, address: str, fresh_looks: None) -> Iterator[Page]:
     """A page signed in to the demo; any error on its console fails the test."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
     context.set_default_timeout(30_000)
@@ -94,4 +113,17 @@ def picture(tmp_path: Path) -> Path:
         path, np.round(rgb * 65535).astype(np.uint16), photometric="rgb",
         iccprofile=standard_profile("oprgb").data, resolution=(254, 254),
     )  # fmt: skip
+    return path
+
+
+@pytest.fixture(scope="session")
+def received(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The profile of a press that the demo does not have: newsprint with a lower total."""
+    simulated = next(c for c in CONDITIONS if c.key == "newsprint")
+    chart = cmyk_chart()
+    xyz = reflectance_to_XYZ(measure_chart(simulated.model, chart))
+    rules = parse_ink_rules({"tac": 225, "black": {"method": "gcr", "start": 40, "limit": 90}})
+    settings = BuildSettings(size="small", description="Coldset, three towers")
+    path = tmp_path_factory.mktemp("received") / "coldset.icc"
+    path.write_bytes(build_profile(Characterisation(chart, xyz), rules, settings).data)
     return path

@@ -35,6 +35,7 @@ def start_job(page: Page, picture: Path, *conditions: str) -> None:
         page.get_by_role("checkbox", name=name).check()
     page.get_by_role("button", name="Start the job").click()
     page.get_by_role("heading", name="Plume test", level=1).wait_for()
+    layout(page, "Side by side")
 
 
 def shown(page: Page, pane: str = "proof") -> str:
@@ -45,6 +46,28 @@ def fetched(page: Page, url: str) -> bytes:
     return page.request.get(url).body()
 
 
+GROUPS = {
+    "Jobs": "Jobs", "Policies": "Print room", "Printers": "Print room", "Queue": "Print room",
+    "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "House rules": "House",
+}  # fmt: skip
+
+
+def place(page: Page, name: str) -> None:
+    """Go to a place by the links at the top."""
+    group = GROUPS[name]
+    page.get_by_role("navigation", name="Places").get_by_role("link", name=group).click()
+    if group != name:
+        row = page.get_by_role("navigation", name=group)
+        row.get_by_role("link", name=name, exact=True).click()
+
+
+def separation(page: Page) -> None:
+    """Open the plots of the separation, which are folded in low windows."""
+    button = page.get_by_role("button", name="Separation")
+    if button.get_attribute("aria-expanded") == "false":
+        button.click()
+
+
 def stage(page: Page, name: str) -> None:
     page.get_by_label("Stages").get_by_role("button", name=name).first.click()
 
@@ -53,3 +76,16 @@ def layout(page: Page, name: str) -> None:
     page.get_by_role("button", name="View, ").click()
     page.get_by_role("menuitem", name=name).click()
     settled(page)
+
+
+def plays(page: Page, what: str) -> None:
+    """Choose what the screen plays of the print."""
+    page.get_by_role("combobox", name="What the screen plays").click()
+    page.get_by_role("option", name=what).click()
+
+
+def removed(page: Page, label: str) -> None:
+    """Remove what is open, having read what leans on it."""
+    page.get_by_role("button", name=label, exact=True).first.click()
+    page.get_by_role("group", name=f"{label}: ").get_by_role("button", name=label).click()
+    expect(page.get_by_role("status", name="Removed")).to_be_visible()

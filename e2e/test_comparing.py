@@ -1,4 +1,4 @@
-"""Comparing: split, states, corrected artwork; the screen; sample points."""
+"""Comparing: split, moments, corrected artwork; the screen; sample points."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from steps import fetched, layout, settled, shown, stage, start_job
+from steps import fetched, layout, plays, settled, shown, stage, start_job
 
 
 def open_press_view(page: Page, picture: Path) -> None:
@@ -32,16 +32,16 @@ def test_a_split_picture_with_a_line_to_move(screen: Page, picture: Path) -> Non
     expect(screen.get_by_test_id("proof-caption")).to_contain_text("Original")
 
 
-def test_any_two_states_of_the_recipe(screen: Page, picture: Path) -> None:
+def test_any_two_moments_of_the_recipe(screen: Page, picture: Path) -> None:
     open_press_view(screen, picture)
     start = fetched(screen, shown(screen))
     screen.get_by_role("radio", name="Absolute colorimetric").click()
     settled(screen)
-    screen.get_by_label("Show paper white").check()
-    layout(screen, "Two states of the recipe")
-    left = screen.get_by_label("Left state")
-    expect(left).to_contain_text("State 2: absolute colorimetric")
-    screen.get_by_label("Show paper white").uncheck()
+    plays(screen, "Its paper as well")
+    layout(screen, "Two moments of the recipe")
+    left = screen.get_by_label("First moment")
+    expect(left).to_contain_text("Moment 2: absolute colorimetric")
+    plays(screen, "Its weakest black too")
     settled(screen)
     panes = screen.locator("[data-pane] img")
     assert fetched(screen, panes.first.get_attribute("src") or "") == start
@@ -109,3 +109,26 @@ def test_sample_points_stay_and_leave_as_a_swatch_list(
     assert [r["name"] for r in rows] == ["horizon", "Point 2"]
     screen.get_by_role("button", name="Remove point 2").click()
     expect(table.get_by_role("row")).to_have_count(2)
+
+
+def test_a_look_leaves_as_a_file_and_comes_back(screen: Page, tmp_path: Path) -> None:
+    screen.get_by_label("Open Comet bag").click()
+    stage(screen, "Press view")
+    settled(screen)
+    dark = screen.get_by_role("button", name="too dark")
+    dark.click()
+    expect(dark).to_have_attribute("aria-pressed", "true")
+    expect(screen.get_by_test_id("proof-caption").first).to_contain_text("too dark hatched")
+    screen.get_by_role("button", name="View, ").click()
+    with screen.expect_download() as waiting:
+        screen.get_by_role("menuitem", name="This look as a file").click()
+    dark.click()
+    expect(screen.get_by_role("switch", name="Out-of-gamut veil")).not_to_be_checked()
+    file = screen.get_by_label("File of a look")
+    file.set_input_files({"name": "x.json", "mimeType": "", "buffer": b'{"veil": "red"}'})
+    expect(screen.get_by_role("alert")).to_contain_text("veil")
+    file.set_input_files(
+        {"name": "look.json", "mimeType": "", "buffer": Path(waiting.value.path()).read_bytes()}
+    )
+    expect(dark).to_have_attribute("aria-pressed", "true")
+    expect(screen.get_by_role("alert")).to_have_count(0)

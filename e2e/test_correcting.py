@@ -127,8 +127,6 @@ def test_more_vivid_on_purpose(screen: Page, picture: Path) -> None:
     screen.get_by_role("button", name="More vivid on purpose").click()
     screen.get_by_label("Read it more vividly").check()
     press_slider(screen, "Strength", "End", 1)
-    expect(screen.get_by_label("Stages")).to_contain_text(
-        "lies outside what Sheetfed coated prints"
-    )
+    expect(screen.get_by_label("Stages")).to_contain_text("is out of the gamut of Sheetfed coated")
     after = pixels(screen)
     assert np.ptp(after, axis=2).mean() > np.ptp(before, axis=2).mean() + 2

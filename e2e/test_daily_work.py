@@ -14,8 +14,8 @@ from plinto_core.icc import Profile
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
-from steps import fetched, layout, region, regions_agree, settled, shown, stage, start_job
+from plinto_core.transform.standard_spaces import standard_profile
+from steps import fetched, layout, plays, region, regions_agree, settled, shown, stage, start_job
 
 
 def test_from_import_to_a_checked_file(screen: Page, picture: Path, tmp_path: Path) -> None:
@@ -105,9 +105,9 @@ def test_dropping_a_file_and_a_damaged_one(screen: Page, picture: Path) -> None:
     }"""
     data = picture.read_bytes()
     screen.evaluate(drop, ["broken.tif", list(data[: len(data) // 3])])
-    alert = screen.get_by_role("alert")
-    expect(alert).to_contain_text("ends inside its pixels")
-    alert.get_by_role("button", name="Close").click()
+    panel = screen.get_by_role("region", name="New job")
+    expect(panel.get_by_role("alert")).to_contain_text("ends inside its pixels")
+    panel.get_by_role("button", name="Close").click()
     screen.evaluate(drop, ["whole.tif", list(data)])
     expect(screen.get_by_role("region", name="New job")).to_contain_text("opRGB, embedded")
 
@@ -123,26 +123,26 @@ def test_numbers_follow_the_pointer_and_the_recipe(screen: Page) -> None:
     before = readout.get_by_test_id("print-lab").inner_text()
     screen.get_by_role("radio", name="Saturation").click()
     expect(readout.get_by_test_id("print-lab")).not_to_have_text(before)
-    settled(screen)
+    layout(screen, "Side by side")
     expect(screen.locator('[data-pane="original"]')).to_have_count(1)
 
 
 def test_undo_survives_a_reload(screen: Page) -> None:
     screen.get_by_label("Open Moon phases").click()
-    expect(screen.get_by_test_id("proof-caption")).to_have_text("Sheetfed coated, perceptual")
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text("Sheetfed coated, perceptual")
     screen.keyboard.press("r")
-    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text(
         "Sheetfed coated, relative colorimetric"
     )
     expect(screen.get_by_role("button", name="Undo (B)")).to_be_enabled()
     screen.reload()
-    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text(
         "Sheetfed coated, relative colorimetric"
     )
     screen.keyboard.press("b")
-    expect(screen.get_by_test_id("proof-caption")).to_have_text("Sheetfed coated, perceptual")
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text("Sheetfed coated, perceptual")
     screen.keyboard.press("n")
-    expect(screen.get_by_test_id("proof-caption")).to_have_text(
+    expect(screen.get_by_test_id("proof-caption")).to_contain_text(
         "Sheetfed coated, relative colorimetric"
     )
 
@@ -153,10 +153,10 @@ def test_veil_paper_and_source(screen: Page) -> None:
     plain = fetched(screen, shown(screen))
     screen.keyboard.press("g")
     expect(screen.get_by_label("Out-of-gamut veil")).to_be_checked()
-    screen.get_by_label("Show paper white").check()
+    plays(screen, "Its paper as well")
     settled(screen)
     assert "veil=" in shown(screen)
-    assert "paper=1" in shown(screen)
+    assert "plays=paper" in shown(screen)
     assert fetched(screen, shown(screen)) != plain
     stage(screen, "Source")
     expect(screen.get_by_label("Stages")).to_contain_text("No profile is embedded")
@@ -168,7 +168,7 @@ def test_veil_paper_and_source(screen: Page) -> None:
 
 def test_panes_move_together(screen: Page) -> None:
     screen.get_by_label("Open Observers’ card").click()
-    settled(screen)
+    layout(screen, "Side by side")
     box = screen.locator('[data-pane="original"]').bounding_box()
     assert box
     whole = region(shown(screen))

@@ -16,7 +16,7 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 from psd_tools import PSDImage
 
-from steps import settled, stage, start_job
+from steps import place, settled, stage, start_job
 
 
 def open_deliver(page: Page, picture: Path, *conditions: str) -> None:
@@ -231,6 +231,6 @@ def test_a_page_of_many_and_a_layered_document(screen: Page, tmp_path: Path) -> 
     settled(screen)
 
     PSDImage.frompil(Image.new("RGB", (60, 40), (200, 90, 40))).save(tmp_path / "layers.psd")
-    screen.get_by_role("link", name="Jobs", exact=True).click()
+    place(screen, "Jobs")
     screen.get_by_label("Artwork file").set_input_files(tmp_path / "layers.psd")
     expect(screen.get_by_role("region", name="New job")).to_contain_text("PSD, RGB, 8 bit")

@@ -8,7 +8,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from steps import stage
+from steps import place, removed, stage
 
 
 def choose(page: Page, label: str, option: str) -> None:
@@ -17,7 +17,7 @@ def choose(page: Page, label: str, option: str) -> None:
 
 
 def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Path) -> None:
-    screen.get_by_role("link", name="House rules").click()
+    place(screen, "House rules")
     screen.get_by_role("button", name="New set").click()
     sets = screen.get_by_label("Sets of house rules")
     expect(sets).to_contain_text("in force")
@@ -36,7 +36,7 @@ def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Pat
     expect(sets).to_contain_text("From elsewhere")
 
     Image.new("RGB", (60, 40), (180, 60, 90)).save(tmp_path / "plain.png", dpi=(300, 300))
-    screen.get_by_role("link", name="Jobs", exact=True).click()
+    place(screen, "Jobs")
     screen.get_by_label("Artwork file").set_input_files(tmp_path / "plain.png")
     screen.get_by_role("checkbox", name="Newsprint").check()
     screen.get_by_role("button", name="Start the job").click()
@@ -50,21 +50,21 @@ def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Pat
     screen.get_by_role("button", name="Assign the default").click()
     expect(screen.get_by_role("region", name="Question of the house rules")).to_have_count(0)
 
-    screen.get_by_role("link", name="House rules").click()
+    place(screen, "House rules")
     sets.get_by_role("button", name="From elsewhere").click()
     screen.get_by_role("button", name="Put in force").click()
     expect(screen.get_by_text("This set is in force.")).to_be_visible()
-    screen.get_by_role("link", name="Jobs", exact=True).click()
+    place(screen, "Jobs")
     screen.get_by_label("Artwork file").set_input_files(tmp_path / "plain.png")
     expect(screen.get_by_role("alert")).to_contain_text("refuse pictures without a usable profile")
 
-    screen.get_by_role("link", name="House rules").click()
+    place(screen, "House rules")
     sets.get_by_role("button", name="House rules").first.click()
     screen.get_by_role("button", name="Put in force").click()
     expect(screen.get_by_text("This set is in force.")).to_be_visible()
     choose(screen, "No profile is embedded", "Assign the default")
     sets.get_by_role("button", name="From elsewhere").click()
-    screen.get_by_role("button", name="Delete").click()
+    removed(screen, "Remove")
     expect(sets).not_to_contain_text("From elsewhere")
     screen.get_by_label("House rules file").set_input_files(
         {"name": "x.json", "mimeType": "application/json", "buffer": b"{"}

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from steps import fetched, settled, shown, stage, start_job
+from steps import fetched, removed, separation, settled, shown, stage, start_job
 
 
 def open_inks(page: Page, picture: Path, condition: str = "Sheetfed coated") -> None:
     start_job(page, picture, condition)
     stage(page, "Inks")
+    separation(page)
     page.get_by_label("Own ink rules").check()
     expect(page.get_by_test_id("tac-highest")).to_be_visible()
     settled(page)
@@ -31,9 +33,9 @@ def test_rules_move_the_limits_and_the_curves(screen: Page, picture: Path) -> No
     slider.press("Home")
     expect(limits).not_to_have_text(before)
     expect(screen.get_by_test_id("tac-highest")).to_contain_text("of 120 %")
-    choose(screen, "Black generation", "Neutral colours only")
+    choose(screen, "What black does", "Makes the greys only")
     expect(screen.get_by_text("Greys get black, colours do not")).to_be_visible()
-    expect(screen.get_by_label("Stages")).to_contain_text("neutral colours only")
+    expect(screen.get_by_label("Stages")).to_contain_text("black in greys only")
     screen.get_by_role("radio", name="red").click()
     expect(screen.get_by_role("img", name="Inks along red")).to_be_visible()
     with screen.expect_download() as waiting:
@@ -65,7 +67,10 @@ def test_limits_protection_and_named_sets(screen: Page, picture: Path) -> None:
     named.get_by_role("combobox").click()
     screen.get_by_role("option", name="Soft cyan").click()
     expect(screen.get_by_label("Stages")).to_contain_text("C 80")
-    named.get_by_role("button", name="Delete").click()
+    named.get_by_role("button", name="Remove").click()
+    screen.get_by_role("group", name="Remove: Soft cyan").get_by_role(
+        "button", name="Remove"
+    ).click()
     expect(named.get_by_role("button").first).to_contain_text("none")
 
 
@@ -132,3 +137,24 @@ def test_aids_for_screens_and_flexo(screen: Page, picture: Path) -> None:
     settled(screen)
     assert "break_up=3" in shown(screen)
     assert fetched(screen, shown(screen)) != before
+
+
+def test_ink_rules_leave_as_a_file_and_come_back(screen: Page, picture: Path) -> None:
+    open_inks(screen, picture)
+    before = screen.get_by_test_id("tac-highest").inner_text().splitlines()[0]
+    screen.get_by_role("button", name="Named ink rules").click()
+    part = screen.get_by_role("region", name="Named ink rules")
+    with screen.expect_download() as waiting:
+        part.get_by_role("button", name="As a file").click()
+    rules = json.loads(Path(waiting.value.path()).read_text())
+    screen.get_by_role("slider", name="Total area coverage").focus()
+    screen.keyboard.press("Home")
+    expect(screen.get_by_test_id("tac-highest")).to_contain_text("of 120 %")
+    file = part.get_by_label("File of ink rules")
+    file.set_input_files({"name": "x.json", "mimeType": "", "buffer": b'{"tac": 20}'})
+    expect(part.get_by_role("alert")).to_contain_text("tac")
+    data = json.dumps({**rules, "name": "From outside"}).encode()
+    file.set_input_files({"name": "rules.json", "mimeType": "", "buffer": data})
+    expect(screen.get_by_test_id("tac-highest")).to_contain_text(before)
+    expect(part.get_by_role("alert")).to_have_count(0)
+    removed(screen, "Remove")

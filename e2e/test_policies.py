@@ -8,10 +8,11 @@ import pikepdf
 from playwright.sync_api import Page, expect
 
 from plinto_core.document import inventory
+from steps import place, removed
 
 
 def open_policy(page: Page, name: str) -> None:
-    page.get_by_role("link", name="Policies").click()
+    place(page, "Policies")
     page.get_by_label("Policies", exact=True).get_by_role("button", name=name).click()
     page.get_by_label("Document", exact=True).select_option("star-atlas.pdf")
     expect(page.get_by_role("group", name="Flow")).to_be_visible(timeout=60_000)
@@ -78,7 +79,7 @@ def test_objects_are_filtered_sorted_and_marked_on_their_page(screen: Page) -> N
 def test_policies_from_templates_and_files_and_documents_from_outside(
     screen: Page, tmp_path: Path
 ) -> None:
-    screen.get_by_role("link", name="Policies").click()
+    place(screen, "Policies")
     screen.get_by_role("button", name="New policy").click()
     screen.get_by_role("menuitem", name="Newsprint").nth(2).click()
     listed = screen.get_by_label("Policies", exact=True)
@@ -92,7 +93,7 @@ def test_policies_from_templates_and_files_and_documents_from_outside(
     expect(screen.get_by_label("Name of the policy")).to_have_value(
         "Somebody wants bare CMYK, Newsprint"
     )
-    screen.get_by_role("button", name="Delete the policy").click()
+    removed(screen, "Retire the policy")
     expect(listed).not_to_contain_text("Somebody wants")
 
     documents = screen.get_by_label("Document file")
@@ -108,7 +109,7 @@ def test_policies_from_templates_and_files_and_documents_from_outside(
     documents.set_input_files(tmp_path / "leaf.pdf")
     expect(screen.get_by_label("Document", exact=True)).to_contain_text("leaf.pdf")
     row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
-    expect(row).to_contain_text("51 178.5 102", timeout=60_000)
+    expect(row).to_contain_text("R 51 G 178.5 B 102", timeout=60_000)
 
 
 def test_versions_are_compared_and_tried_on_recent_documents(screen: Page) -> None:
@@ -125,7 +126,7 @@ def test_versions_are_compared_and_tried_on_recent_documents(screen: Page) -> No
     compared.get_by_role("button", name="Try on recent documents").click()
     recent = compared.get_by_role("list", name="Recent documents")
     expect(recent).to_contain_text("objects come out differently", timeout=60_000)
-    expect(recent.get_by_role("row").first).to_contain_text("RGB vector 255 0 0")
+    expect(recent.get_by_role("row").first).to_contain_text("RGB vector R 255 G 0 B 0")
     compared.get_by_role("button", name="Take its rules over").click()
     expect(compared).to_contain_text("they treat every document alike")
     expect(screen.get_by_label("Clean primaries")).to_be_checked()

@@ -10,6 +10,8 @@ import pikepdf
 import pytest
 from playwright.sync_api import Page, expect
 
+from steps import place
+
 
 @pytest.fixture
 def leaf(tmp_path: Path) -> Path:
@@ -25,7 +27,7 @@ def leaf(tmp_path: Path) -> Path:
 
 
 def printer(page: Page, name: str) -> None:
-    page.get_by_role("link", name="Printers").click()
+    place(page, "Printers")
     page.get_by_role("list", name="Printers").get_by_role("button", name=name).click()
     expect(page.get_by_label("Name of the printer")).to_have_value(name)
 
@@ -93,7 +95,7 @@ def test_a_paused_printer_keeps_its_queue_and_cancelled_work_is_tried_again(
     panel.get_by_label("File to print").set_input_files(leaf)
     expect(panel.get_by_label("What to print")).to_contain_text(leaf.name)
     panel.get_by_role("button", name="Print", exact=True).click()
-    screen.get_by_role("link", name="Queue", exact=True).click()
+    place(screen, "Queue")
     row = screen.get_by_role("table", name="Under way").get_by_role("row", name=leaf.name)
     expect(row).to_contain_text("waiting")
     row.get_by_role("button", name="Cancel").click()
@@ -103,14 +105,14 @@ def test_a_paused_printer_keeps_its_queue_and_cancelled_work_is_tried_again(
     expect(row).to_contain_text("waiting")
     printer(screen, "Cloth printer")
     screen.get_by_role("button", name="Let it go on").click()
-    screen.get_by_role("link", name="Queue", exact=True).click()
+    place(screen, "Queue")
     expect(ended).to_contain_text("done in", timeout=60_000)
 
 
 def test_a_file_dropped_into_a_watched_folder_comes_out_with_its_report(
     screen: Page, leaf: Path
 ) -> None:
-    screen.get_by_role("link", name="Folders").click()
+    place(screen, "Folders")
     into = Path(screen.get_by_text("/in", exact=False).first.text_content() or "")
     (into / leaf.name).write_bytes(leaf.read_bytes())
     files = screen.get_by_role("table", name="Files")
@@ -140,7 +142,7 @@ def test_a_file_dropped_into_a_watched_folder_comes_out_with_its_report(
 
 
 def test_a_new_folder_sends_on_to_a_printer(screen: Page, leaf: Path) -> None:
-    screen.get_by_role("link", name="Folders").click()
+    place(screen, "Folders")
     screen.get_by_role("button", name="New folder").click()
     form = screen.get_by_role("region", name="Folder being edited")
     form.get_by_label("Name of the folder").fill("To the press")
@@ -153,7 +155,7 @@ def test_a_new_folder_sends_on_to_a_printer(screen: Page, leaf: Path) -> None:
     expect(screen.get_by_role("heading", name="To the press")).to_be_visible()
     screen.get_by_label("File for the folder").set_input_files(leaf)
     expect(screen.get_by_role("table", name="Files")).to_contain_text("out/", timeout=60_000)
-    screen.get_by_role("link", name="Queue", exact=True).click()
+    place(screen, "Queue")
     ended = screen.get_by_role("table", name="Ended")
     print_row = ended.get_by_role("row", name=leaf.name).filter(has_text="Gloss coated")
     expect(print_row).to_contain_text("done in", timeout=60_000)

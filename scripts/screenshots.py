@@ -30,6 +30,19 @@ def view(page: Page, name: str) -> None:
     page.get_by_role("menuitem", name=name).click()
 
 
+GROUPS = {
+    "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Folders": "Print room",
+    "Conditions": "Colour", "Profiles": "Colour", "House rules": "House",
+}  # fmt: skip
+
+
+def place(page: Page, name: str) -> None:
+    """Go to a place by the links at the top."""
+    group = GROUPS[name]
+    page.get_by_role("navigation", name="Places").get_by_role("link", name=group).click()
+    page.get_by_role("navigation", name=group).get_by_role("link", name=name, exact=True).click()
+
+
 def open_job(page: Page, name: str) -> None:
     page.get_by_role("link", name="Jobs", exact=True).click()
     page.get_by_label(f"Open {name}").click()
@@ -48,6 +61,7 @@ def first_stages(page: Page) -> None:
 
 def corrections(page: Page) -> None:
     open_job(page, "Observers’ card")
+    view(page, "Side by side")
     page.get_by_role("button", name="Corrections").click()
     page.get_by_role("button", name="Add a correction").click()
     page.get_by_role("button", name="Polygon…").click()
@@ -70,7 +84,7 @@ def corrections(page: Page) -> None:
     page.get_by_role("group", name="Correction 1").scroll_into_view_if_needed()
     settle(page)
     shoot(page, "corrections")
-    view(page, "Two states of the recipe")
+    view(page, "Two moments of the recipe")
     view(page, "Split, with a line to move")
     settle(page)
     shoot(page, "states")
@@ -99,7 +113,6 @@ def retarget(page: Page) -> None:
     expect(page.get_by_role("region", name="Taken over")).to_be_visible()
     expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
     settle(page)
-    shoot(page, "retarget")
 
 
 def deliver(page: Page) -> None:
@@ -118,14 +131,32 @@ def deliver(page: Page) -> None:
 
 
 def house_rules(page: Page) -> None:
-    page.get_by_role("link", name="House rules").click()
+    place(page, "House rules")
     page.get_by_role("button", name="New set").click()
     expect(page.get_by_text("This set is in force.")).to_be_visible()
     shoot(page, "house-rules")
 
 
+def colour(page: Page) -> None:
+    place(page, "Conditions")
+    page.get_by_role("table", name="Conditions").get_by_role("button", name="Newsprint").click()
+    page.get_by_role("button", name="Copy").click()
+    own = page.get_by_role("region", name="Newsprint, copy")
+    expect(own.get_by_role("table", name="What each intent reaches")).to_be_visible()
+    page.wait_for_timeout(500)
+    shoot(page, "conditions")
+    own.get_by_role("link", name="Examine the profile").click()
+    page.get_by_role("button", name="How it makes greys").click()
+    page.get_by_label("Another profile beside it").select_option(
+        label="Sheetfed coated (simulated)"
+    )
+    expect(page.get_by_test_id("greys-at")).to_have_count(2)
+    page.wait_for_timeout(700)
+    shoot(page, "examination")
+
+
 def policies(page: Page) -> None:
-    page.get_by_role("link", name="Policies").click()
+    place(page, "Policies")
     page.get_by_label("Policies", exact=True).get_by_role(
         "button", name="Strict press, Sheetfed coated"
     ).click()
@@ -149,11 +180,11 @@ def policies(page: Page) -> None:
 
 
 def printing(page: Page) -> None:
-    page.get_by_role("link", name="Folders").click()
+    place(page, "Folders")
     page.get_by_label("File for the folder").set_input_files(
         [{"name": "visitors.pdf", "mimeType": "application/pdf", "buffer": b"%PDF-1.7 cut short"}]
     )
-    page.get_by_role("link", name="Printers").click()
+    place(page, "Printers")
     page.get_by_role("list", name="Printers").get_by_role("button", name="Cloth printer").click()
     page.get_by_role("button", name="Print on it…").click()
     panel = page.get_by_role("region", name="Send to the printer")
@@ -165,14 +196,14 @@ def printing(page: Page) -> None:
     page.get_by_role("list", name="Printers").get_by_role("button", name="Bulletin press").click()
     page.wait_for_timeout(500)
     shoot(page, "printers")
-    page.get_by_role("link", name="Queue", exact=True).click()
+    place(page, "Queue")
     done = page.get_by_role("table", name="Ended").get_by_role("row", name="12 copies").first
     expect(done).to_contain_text("done in", timeout=60_000)
     done.get_by_text("12 copies").click()
     page.get_by_label("Sheet", exact=True).select_option("sheet 2")
     page.wait_for_timeout(1200)
     shoot(page, "queue")
-    page.get_by_role("link", name="Folders").click()
+    place(page, "Folders")
     page.wait_for_timeout(1500)
     shoot(page, "folders")
 
@@ -185,7 +216,6 @@ def main(address: str) -> None:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         page.get_by_role("button", name="Enter the demo").wait_for()
-        shoot(page, "sign-in")
         page.get_by_role("button", name="Enter the demo").click()
         page.get_by_role("heading", name="Aurora curtain").wait_for()
         page.wait_for_load_state("networkidle")
@@ -197,6 +227,7 @@ def main(address: str) -> None:
             retarget,
             deliver,
             house_rules,
+            colour,
             policies,
             printing,
         ):

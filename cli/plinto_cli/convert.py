@@ -8,8 +8,10 @@ from typing import Any
 
 import click
 
+from plinto_cli.condition import condition_in
 from plinto_cli.files import progress_bar, read_json, resolve_profile, write_bytes, write_json
 from plinto_cli.references import referenced_profile, referenced_table, unpacked
+from plinto_core.icc import Profile
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
@@ -30,7 +32,13 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 @click.command("convert")
 @click.argument("source_file", metavar="IN")
 @click.argument("target_file", metavar="OUT")
-@click.option("--to", "destination", required=True, metavar="PROFILE", help="Destination profile.")
+@click.option(
+    "--to",
+    "destination",
+    required=True,
+    metavar="PROFILE|FILE.json",
+    help="Destination profile, or the file of a printing condition.",
+)
 @click.option(
     "--source", metavar="PROFILE", help="Stands in for, or overrules, the embedded profile."
 )
@@ -40,8 +48,23 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 @click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
 @click.option("--bits", type=click.Choice(["8", "16"]), help="Default: as the input; 8 for JPEG.")
 @click.option("--no-embed", is_flag=True, help="Leave the destination profile out.")
-@click.option("--mirror", is_flag=True)
-@click.option("--negative", is_flag=True)
+@click.option(
+    "--mirror/--no-mirror", default=None, help="Default: as the condition says, else not."
+)
+@click.option("--negative", is_flag=True, help="Reverse the plates, for film copied negative.")
+@click.option("--from-negative", is_flag=True, help="The artwork is a photographic negative.")
+@click.option(
+    "--numbers",
+    type=click.Choice(["keep", "separate"]),
+    default="keep",
+    show_default=True,
+    help="Artwork in the destination's own space: its numbers stay, or inks are made anew.",
+)
+@click.option(
+    "--leave-out-channels",
+    is_flag=True,
+    help="Channels beside the colours (white, varnish, spot inks) may be left out.",
+)
 @click.option("--report", metavar="FILE.json", help="Write what was done and measured.")
 def convert_command(
     source_file: str,
@@ -54,19 +77,32 @@ def convert_command(
     tac: float | None,
     bits: str | None,
     no_embed: bool,
-    mirror: bool,
+    mirror: bool | None,
     negative: bool,
+    from_negative: bool,
+    numbers: str,
+    leave_out_channels: bool,
     report: str | None,
 ) -> None:
-    """Convert a picture (TIFF, PNG, JPEG) to a destination profile."""
+    """Convert a picture (TIFF, PNG, JPEG) to a destination profile or printing condition."""
     target = Path(target_file)
     output = format_of(target)
     with open_picture(source_file) as picture:
         depth = picture.facts.bits
     rules = rules_from(ink_rules, tac)
+    condition = condition_in(destination)
+    if mirror is None:
+        mirror = condition is not None and condition[0].mirror
+
+    def resolve(name: str) -> Profile:
+        return condition[1] if condition and name == destination else resolve_profile(name)
+
     recipe = parse_recipe(
         {
             "source": source,
+            "negative": from_negative,
+            "numbers": numbers,
+            "extra_channels": "leave out" if leave_out_channels else "stop",
             "destination": destination,
             "intent": intent,
             "bpc": bpc,
@@ -81,7 +117,7 @@ def convert_command(
         }
     )
     with progress_bar("Converting") as progress:
-        done = run_recipe(recipe, Path(source_file), target, resolve_profile, progress=progress)
+        done = run_recipe(recipe, Path(source_file), target, resolve, progress=progress)
     write_json(report, done)
 
 

@@ -16,7 +16,7 @@ import click
 from plinto_core.arrays import Progress
 from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 
 def resolve_profile(name: str) -> Profile:

@@ -6,11 +6,19 @@ import sys
 
 import click
 
+from plinto_cli.condition import condition_group
 from plinto_cli.convert import convert_command, recipe_group
 from plinto_cli.path import path_command
 from plinto_cli.policy import inspect_command, policy_group
 from plinto_cli.profiles import build_command, profile_group
-from plinto_cli.service import demo_command, serve_command, warm_up_command, worker_command
+from plinto_cli.service import (
+    demo_command,
+    probe_command,
+    serve_command,
+    user_group,
+    warm_up_command,
+    worker_command,
+)
 from plinto_core.errors import CoreError
 
 
@@ -25,12 +33,15 @@ for command in (
     recipe_group,
     path_command,
     profile_group,
+    condition_group,
     build_command,
     inspect_command,
     policy_group,
     serve_command,
     worker_command,
     demo_command,
+    probe_command,
+    user_group,
     warm_up_command,
 ):
     cli.add_command(command)

@@ -1,4 +1,4 @@
-"""`plinto profile show`, `plinto profile check` and `plinto build`."""
+"""`plinto profile show`, `check`, `examine` and `plinto build`."""
 
 from __future__ import annotations
 
@@ -10,6 +10,10 @@ import click
 
 from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 from plinto_core.characterise.build import BuildSettings, build_profile, parse_settings
+from plinto_core.errors import CoreError
+from plinto_core.examination.neutrals import neutrals
+from plinto_core.examination.page import examination_pdf
+from plinto_core.examination.report import colour_findings, examine
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.describe import describe_profile
 from plinto_core.inks.rules import InkRules, parse_ink_rules
@@ -42,20 +46,79 @@ def show_command(file: str, as_json: bool) -> None:
 
 @profile_group.command("check")
 @click.argument("file")
-def check_command(file: str) -> None:
-    """List the problems of a profile; exit status 1 where there are any."""
+@click.option(
+    "--tac", type=click.FloatRange(50, 1500), help="The total that was asked for, in percent."
+)
+@click.option("--structure-only", is_flag=True, help="Leave the colours out.")
+def check_command(file: str, tac: float | None, structure_only: bool) -> None:
+    """List the problems of a profile, in its structure and its colours: greys, black that runs back,
+    kinks, totals, paper. Exit status 1 where there are any."""
     try:
         data = Path(file).read_bytes()
     except OSError:
         data = Profile.read(file).data
-    problems = check_profile(data)
-    for problem in problems:
-        click.echo(
-            f"{problem.severity}: {problem.tag + ': ' if problem.tag else ''}{problem.message}"
-        )
-    if problems:
+    lines = [
+        f"{p.severity}: {p.tag + ': ' if p.tag else ''}{p.message}" for p in check_profile(data)
+    ]
+    if not structure_only and not any(line.startswith("error: The file") for line in lines):
+        try:
+            found = colour_findings(Profile(data), tac)
+            lines += [f"{f.severity}: {f.sentence}" for f in found if f.severity != "note"]
+        except CoreError as error:
+            lines.append(f"error: {error.message}")
+    for line in dict.fromkeys(lines):
+        click.echo(line)
+    if lines:
         sys.exit(1)
     click.echo("no problems found")
+
+
+@profile_group.command("examine")
+@click.argument("file")
+@click.option(
+    "--tac", type=click.FloatRange(50, 1500), help="The total that was asked for, in percent."
+)
+@click.option(
+    "--aim", metavar="PROFILE", help="Compare paper, solids and TVI with another profile."
+)
+@click.option("--json", "as_json", is_flag=True, help="The whole report as JSON.")
+@click.option("--pdf", metavar="FILE.pdf", help="Write it as pages, with the greys drawn.")
+def examine_command(
+    file: str, tac: float | None, aim: str | None, as_json: bool, pdf: str | None
+) -> None:
+    """What a profile prints, how it makes greys, what it gives back, what is wrong with it."""
+    found = examine(Profile.read(file), tac=tac, aim=Profile.read(aim) if aim else None)
+    if pdf:
+        profile = Profile.read(file)
+        greys = {r.intent: neutrals(profile, r.intent) for r in found.reach}
+        write_bytes(Path(pdf), examination_pdf(found, greys))
+    if as_json:
+        click.echo(json.dumps(found.model_dump(mode="json"), indent=2))
+        return
+    click.echo(
+        f"{found.holds['description']}: {found.holds['class']}, {found.holds['colour_space']}"
+    )
+    for reach in found.reach:
+        start = "never" if reach.black_start is None else f"from L* {reach.black_start:g}"
+        black = "" if reach.black_most is None else f", black {start} to {reach.black_most:g} %"
+        greys = found.greys[reach.intent]
+        click.echo(
+            f"{reach.intent:12} total {reach.tac:g} %{black}, darkest L* {reach.darkest[0]:g}, "
+            f"greys C* {greys.chroma_mean:g} mean, {greys.chroma_max:g} at most"
+        )
+    for tones in found.tones:
+        lost = f", vanishes below {tones.vanishes:g} %" if tones.vanishes else ""
+        click.echo(f"{tones.name:12} TVI at 50 %: {tones.increase_50:g}{lost}")
+    if found.round_trip:
+        trip = found.round_trip
+        click.echo(
+            f"round trip   dE00 {trip.mean:g} mean, {trip.p95:g} at 95 %, {trip.max:g} at most"
+        )
+    if found.aim:
+        solids = ", ".join(f"{n} {v:g}" for n, v in found.aim.solids.items())
+        click.echo(f"against {found.aim.name}, dE00: {solids}")
+    for said in found.findings:
+        click.echo(f"{said.severity}: {said.sentence}")
 
 
 @click.command("build")

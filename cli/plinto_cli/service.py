@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import os
+import sys
 
 import click
 
 
-def _django() -> None:
+def django_ready() -> None:
+    """Make the installation's data reachable; what imports Django waits for it."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "plinto_server.config.settings")
     import django
 
@@ -20,7 +22,7 @@ def _django() -> None:
 @click.option("--workers", default=1, show_default=True, help="Worker processes for long work.")
 def serve_command(host: str, port: int, workers: int) -> None:
     """Serve the application, with its workers and the watch over them."""
-    _django()
+    django_ready()
     from plinto_server.apps.queue.service import serve
 
     serve(host, port, workers)
@@ -29,7 +31,7 @@ def serve_command(host: str, port: int, workers: int) -> None:
 @click.command("worker")
 def worker_command() -> None:
     """Run one worker for long work."""
-    _django()
+    django_ready()
     from plinto_server.apps.queue.service import run_worker
 
     run_worker()
@@ -38,11 +40,49 @@ def worker_command() -> None:
 @click.command("demo")
 def demo_command() -> None:
     """Set up the demo data; safe to repeat."""
-    _django()
+    django_ready()
     from django.core.management import call_command
 
     call_command("migrate", verbosity=0)
     call_command("demo")
+
+
+@click.command("probe-port", hidden=True)
+@click.option("--host", default="127.0.0.1")
+@click.option("--port", default=8765)
+def probe_command(host: str, port: int) -> None:
+    """Exit status 3, with one sentence, where the port is in use."""
+    from plinto_server.apps.queue.service import probe
+
+    probe(host, port)
+
+
+@click.group("user")
+def user_group() -> None:
+    """Accounts of this installation."""
+
+
+@user_group.command("add")
+@click.argument("name")
+@click.option(
+    "--password", help="Asked for where it is left out; - reads one line from standard input."
+)
+def user_add(name: str, password: str | None) -> None:
+    """Add an account that signs in with NAME."""
+    if password == "-":
+        password = sys.stdin.readline().rstrip("\n")
+    if password is None:
+        password = click.prompt("Password", hide_input=True, confirmation_prompt=True)
+    django_ready()
+    from django.core.management import call_command
+
+    from plinto_server.apps.accounts.services import add_account
+    from plinto_server.apps.profiles.services import add_standard_profiles
+
+    call_command("migrate", verbosity=0)
+    add_standard_profiles()
+    add_account(name, password)
+    click.echo(f"{name} can sign in.")
 
 
 @click.command("warm-up")

@@ -5,6 +5,8 @@ from __future__ import annotations
 import csv
 import io
 import json
+import os
+import socket
 import subprocess
 import sys
 
@@ -21,6 +23,7 @@ from plinto_core.measurement import cmyk_chart, format_cgats
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.simulator.press import predicted_lab
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 @pytest.fixture(scope="session")
@@ -125,7 +128,7 @@ def test_path_from_lab_with_files(tmp_path, profile_file) -> None:
 def test_profile_show_and_check(profile_file, tmp_path) -> None:
     facts = json.loads(plinto("profile", "show", profile_file, "--json").stdout)
     assert facts["class"] == "output"
-    assert plinto("profile", "check", profile_file).returncode == 0
+    assert plinto("profile", "check", profile_file, "--structure-only").returncode == 0
     broken = tmp_path / "b.icc"
     broken.write_bytes(profile_file.read_bytes()[:5000])
     done = plinto("profile", "check", broken)
@@ -274,3 +277,119 @@ def test_colour_rules_of_pdfx_are_checked(tmp_path, profile_file) -> None:
     assert (kept.returncode, kept.stdout.count("are kept")) == (0, 1)
     found = json.loads(plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-4", "--json").stdout)
     assert found["breaches"][0]["rule"] == "an output intent of PDF/X"
+
+
+def test_channels_beside_the_colours_stop_a_conversion(tmp_path, profile_file) -> None:
+    tifffile.imwrite(
+        tmp_path / "white.tif", np.zeros((8, 8, 4), np.uint8), photometric="rgb", extrasamples=[0]
+    )
+    words = [
+        "convert",
+        str(tmp_path / "white.tif"),
+        str(tmp_path / "out.tif"),
+        "--to",
+        profile_file,
+    ]
+    stopped = plinto(*words)
+    assert stopped.returncode == 3
+    assert "channel 4" in stopped.stderr
+    assert not (tmp_path / "out.tif").exists()
+    assert plinto(*words, "--leave-out-channels").returncode == 0
+
+
+def test_a_port_in_use_is_one_sentence_before_anything_is_done(tmp_path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        for words in (["probe-port"], ["serve"]):
+            done = subprocess.run(
+                [sys.executable, "-m", "plinto_cli.main", *words, "--port", str(port)],
+                capture_output=True, text=True, check=False,
+                env={**os.environ, "PLINTO_DATA": str(tmp_path)},
+            )  # fmt: skip
+            assert done.returncode == 3
+            assert done.stderr.count("\n") == 1
+            assert f"Port {port} is in use" in done.stderr
+    assert not (tmp_path / "plinto.sqlite3").exists()
+    assert plinto("probe-port", "--port", port).returncode == 0
+
+
+def test_accounts_are_added_on_the_command_line(tmp_path) -> None:
+    def add(name: str, password: str):
+        return subprocess.run(
+            [sys.executable, "-m", "plinto_cli.main", "user", "add", name, "--password", "-"],
+            capture_output=True, text=True, check=False, input=password + "\n",
+            env={**os.environ, "PLINTO_DATA": str(tmp_path)},
+        )  # fmt: skip
+
+    done = add("ada", "correct horse battery")
+    assert (done.returncode, done.stdout) == (0, "ada can sign in.\n")
+    again = add("ada", "correct horse battery")
+    assert again.returncode == 3
+    assert "already" in again.stderr
+    assert add("bo", "short").returncode == 3
+
+
+def test_a_condition_is_made_shown_and_converted_to(tmp_path, picture, profile_file) -> None:
+    made = tmp_path / "condition.json"
+    done = plinto("condition", "new", profile_file, made, "--name", "House", "--tac", 200)
+    assert (done.returncode, done.stderr) == (0, "")
+    shown = json.loads(plinto("condition", "show", made, "--json").stdout)
+    assert shown["condition"]["name"] == "House"
+    assert shown["condition"]["ink_rules"]["tac"] == 200
+    by_condition, by_profile = tmp_path / "a.tif", tmp_path / "b.tif"
+    plinto("convert", picture, by_condition, "--to", made)
+    plinto("convert", picture, by_profile, "--to", profile_file)
+    assert by_condition.read_bytes() == by_profile.read_bytes()
+
+
+def test_a_condition_for_transfer_mirrors_unless_told_not_to(
+    tmp_path, picture, profile_file
+) -> None:
+    (tmp_path / "more.json").write_text('{"mirror": true, "process": "transfer"}')
+    made = tmp_path / "condition.json"
+    plinto("condition", "new", profile_file, made, "--set", tmp_path / "more.json")
+    plain, turned, told = (tmp_path / n for n in ("p.tif", "t.tif", "o.tif"))
+    plinto("convert", picture, plain, "--to", profile_file)
+    plinto("convert", picture, turned, "--to", made)
+    plinto("convert", picture, told, "--to", made, "--no-mirror")
+    assert np.array_equal(tifffile.imread(turned), tifffile.imread(plain)[:, ::-1])
+    assert np.array_equal(tifffile.imread(told), tifffile.imread(plain))
+
+
+@pytest.mark.parametrize("words", [("new", "x"), ("show",), ("import", "--user", "x")])
+def test_condition_commands_refuse_other_files_in_one_line(tmp_path, picture, words) -> None:
+    name, *rest = words
+    extra = [tmp_path / "out.json"] if name == "new" else []
+    options = rest if name == "import" else []
+    done = plinto("condition", name, picture, *extra, *options)
+    assert done.returncode == 3
+    assert done.stderr.startswith("plinto: ")
+    assert len(done.stderr.splitlines()) == 1
+    assert not (tmp_path / "out.json").exists()
+
+
+def test_profiles_are_judged_by_their_colours_too(tmp_path, profile_file) -> None:
+    space = tmp_path / "srgb.icc"
+    space.write_bytes(standard_profile("srgb").data)
+    assert plinto("profile", "check", space).returncode == 0
+    assert "asked were" not in plinto("profile", "check", profile_file, "--tac", 241).stdout
+    over = plinto("profile", "check", profile_file, "--tac", 200)
+    assert over.returncode == 1
+    assert "asked were 200 %" in over.stdout
+    assert (
+        plinto("profile", "check", profile_file, "--tac", 200, "--structure-only").returncode == 0
+    )
+    found = json.loads(plinto("profile", "examine", profile_file, "--json").stdout)
+    assert found["version"] == 1
+    assert found["reach"][0]["tac"] <= 240
+    assert found["round_trip"]["mean"] < 1
+    said = plinto("profile", "examine", profile_file, "--aim", profile_file).stdout
+    assert "paper 0," in said
+    broken = tmp_path / "b.icc"
+    broken.write_bytes(profile_file.read_bytes()[:3000])
+    for command in ("check", "examine"):
+        done = plinto("profile", command, broken)
+        assert done.returncode in (1, 3)
+        assert "Traceback" not in done.stdout + done.stderr

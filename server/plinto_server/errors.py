@@ -48,7 +48,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     else:
         title = _first(detail)
     code = getattr(error, "default_code", "bad-request")
-    response.data = problem(response.status_code, str(code), title)
+    remedy = str(getattr(error, "remedy", ""))
+    extra = getattr(error, "extra", {})
+    response.data = {**problem(response.status_code, str(code), title, remedy), **extra}
     response.content_type = CONTENT_TYPE
     return response
 

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 
 from plinto_core.errors import BadInput
 from plinto_server import store
+from plinto_server.requests import body
 
 LARGEST = 4 << 30
 
@@ -22,9 +23,7 @@ class Upload(serializers.Serializer):
 
 def given_file(request: Request, *, largest: int = LARGEST) -> UploadedFile:
     """The file of a request; raises BadInput where it is too large."""
-    given = Upload(data=request.data)
-    given.is_valid(raise_exception=True)
-    file: UploadedFile = given.validated_data["file"]
+    file: UploadedFile = body(request, Upload)["file"]
     if file.size is not None and file.size > largest:
         size = f"{largest >> 30} GB" if largest >= 1 << 30 else f"{largest >> 20} MB"
         raise BadInput(f"The file is larger than {size}.")

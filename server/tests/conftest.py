@@ -19,7 +19,7 @@ from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from uploading import upload
 
 
@@ -62,7 +62,7 @@ def conditions(db, profile_bytes):
     return [
         PrintingCondition.objects.create(
             key=key, name=by_key[key].name, printer="-", medium="-",
-            profile=store_profile(data, "built"), ink_rules=by_key[key].rules,
+            profile=store_profile(data, "shipped"), ink_rules=by_key[key].rules,
         )
         for key, data in profile_bytes.items()
     ]  # fmt: skip

@@ -21,7 +21,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import store
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.queue import running as services

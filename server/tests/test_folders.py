@@ -158,7 +158,7 @@ def test_the_same_file_twice_is_noticed(client, folder, drop) -> None:
     assert row.note.startswith("The same file came before as atlas.pdf")
     assert names(folder, "originals") == ["again.pdf", "atlas.pdf"]
     body = {"name": folder.name, "policy": folder.policy_id, "repeats": "run"}
-    client.put(f"/api/folders/{folder.pk}", body, format="json")
+    client.patch(f"/api/folders/{folder.pk}", body, format="json")
     drop("third.pdf")
     once()
     assert len(work_off()) == 1
@@ -215,7 +215,7 @@ def test_results_go_on_to_the_printer_once(client, user, folder, drop, condition
         duty={"manager": "plinto", "driver": "off", "rip": "off"}, settings={},
     )  # fmt: skip
     body = {"name": folder.name, "medium": medium.pk}
-    assert client.put(f"/api/folders/{folder.pk}", body, format="json").status_code == 200
+    assert client.patch(f"/api/folders/{folder.pk}", body, format="json").status_code == 200
     drop()
     once()
     work_off()
@@ -249,7 +249,7 @@ def test_files_can_be_dropped_from_the_browser(client, folder, tmp_path) -> None
 
 def test_a_folder_that_rests_takes_nothing(client, folder, drop) -> None:
     body = {"name": folder.name, "policy": folder.policy_id, "active": False}
-    client.put(f"/api/folders/{folder.pk}", body, format="json")
+    client.patch(f"/api/folders/{folder.pk}", body, format="json")
     drop()
     assert once() == []
     assert client.delete(f"/api/folders/{folder.pk}").status_code == 204

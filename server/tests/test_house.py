@@ -7,7 +7,7 @@ import io
 import pytest
 from PIL import Image
 
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.house.models import HouseRuleSet
 from uploading import upload
 
@@ -48,7 +48,7 @@ def test_sets_are_exchanged_as_files_unchanged(client) -> None:
     again = client.post("/api/house-rules", exported, format="json")
     assert again.json()["rules"] == exported
     assert keep(client).status_code == 409  # the name is taken
-    changed = client.put(
+    changed = client.patch(
         f"/api/house-rules/{again.json()['id']}", {**exported, "rgb": "oprgb"}, format="json"
     )
     assert changed.json()["rules"]["rgb"] == "oprgb"
@@ -65,7 +65,7 @@ def test_a_differing_profile_is_converted_by_the_rule(client, conditions) -> Non
     job = job_of(client, conditions, png("romm"))
     for destination in job["destinations"]:
         recipe = destination["recipe"]
-        assert (recipe["source"], recipe["working"]) == (None, "p3")
+        assert (recipe["source"], recipe["arrival"]) == (None, "p3")
         assert (recipe["intent"], recipe["bpc"]) == ("relative", False)
     assert job["question"] == ""
 
@@ -91,7 +91,7 @@ def test_a_question_about_another_profile(client, conditions, answer, expected) 
     job = job_of(client, conditions, png("oprgb"))
     assert job["question"] == "differs"
     job = client.post(f"/api/jobs/{job['id']}/question", {"answer": answer}, format="json").json()
-    assert {d["recipe"]["working"] for d in job["destinations"]} == {expected}
+    assert {d["recipe"]["arrival"] for d in job["destinations"]} == {expected}
 
 
 def test_pictures_without_a_profile_can_be_refused(client) -> None:
@@ -120,5 +120,6 @@ def test_nobody_sees_or_changes_anothers(client, django_user_model) -> None:
     other = APIClient()
     other.force_authenticate(django_user_model.objects.create_user("bo"))
     assert other.get("/api/house-rules").json() == []
-    for call in (other.delete, other.put):
-        assert call(f"/api/house-rules/{mine['id']}", RULES, format="json").status_code == 404
+    address = f"/api/house-rules/{mine['id']}"
+    assert other.delete(address).status_code == 404
+    assert other.patch(address, RULES, format="json").status_code == 404

@@ -10,7 +10,7 @@ from PIL import Image
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.jobs import links, rendering
 from plinto_server.apps.profiles.services import load_profile
 from uploading import upload
@@ -55,9 +55,9 @@ def test_region_and_size_are_those_asked_for(client, destination) -> None:
 
 
 def test_paper_and_black_are_shown_when_wanted(client, destination) -> None:
-    plain = view(client, destination, black="0").astype(int)
-    weak = view(client, destination, black="1").astype(int)
-    paper = view(client, destination, paper="1").astype(int)
+    plain = view(client, destination, plays="colours").astype(int)
+    weak = view(client, destination, plays="black").astype(int)
+    paper = view(client, destination, plays="paper").astype(int)
     assert weak.min() >= plain.min()
     assert paper.max() < weak.max()
 
@@ -224,7 +224,12 @@ def test_views_beyond_the_picture_are_still_pictures(client, destination) -> Non
 def test_assigning_a_source_changes_the_picture(client, destination) -> None:
     before = view(client, destination, pane="original")
     state = change(client, destination, source="romm").json()
-    assert state["source"] == {"profile": "ROMM RGB", "origin": "assigned", "problem": None}
+    assert state["source"] == {
+        "profile": "ROMM RGB",
+        "origin": "assigned",
+        "problem": None,
+        "same_space": False,
+    }
     assert not np.array_equal(before, view(client, destination, pane="original"))
 
 
@@ -251,7 +256,7 @@ def test_others_see_nothing(client, job, destination, django_user_model) -> None
     ):
         assert client.get(f"/api/{url}").status_code == 404
     body = {"artwork": job["artwork"]["id"], "conditions": []}
-    assert client.post("/api/jobs", body, format="json").status_code == 404
+    assert client.post("/api/jobs", body, format="json").status_code == 400
 
 
 @pytest.mark.parametrize("mode", ["L", "CMYK"])
@@ -264,3 +269,46 @@ def test_grey_and_cmyk_artwork_has_press_views(client, conditions, mode) -> None
     assert view(client, made, columns=64, rows=64).shape == (64, 64, 3)
     assert client.get(f"/api/destinations/{made}/intents").status_code == 200
     assert client.get(f"/api/destinations/{made}/neutral").status_code == 200
+
+
+def test_the_veil_marks_the_ways_that_are_asked_for(client, job) -> None:
+    destination = job["destinations"][1]["id"]
+    base = {"pane": "proof", "x": 0, "y": 0, "w": 120, "h": 90, "columns": 60, "rows": 45}
+    address = f"/api/destinations/{destination}/view.png"
+
+    def marked(**more: str) -> int:
+        data = client.get(address, {**base, "veil": "ff00ff", **more}).content
+        shown = np.asarray(Image.open(io.BytesIO(data)).convert("RGB"))
+        return int((shown == (255, 0, 255)).all(axis=2).sum())
+
+    by_way = [marked(ways=w) for w in ("vivid", "dark", "light")]
+    assert by_way[0] > 0
+    assert marked() == sum(by_way) == marked(ways="vivid,dark,light")
+    assert marked(ways="dark,vivid") == by_way[0] + by_way[1]
+    assert client.get(address, {**base, "ways": "dull"}).status_code == 400
+
+
+def test_figures_say_three_ways_and_families(client, job) -> None:
+    destination = job["destinations"][1]["id"]
+    for f in client.get(f"/api/destinations/{destination}/intents").json():
+        ways = f["too_vivid"] + f["too_dark"] + f["too_light"]
+        assert f["out_of_gamut"] == pytest.approx(ways, abs=0.2)
+        assert sum(x["share"] for x in f["families"]) == pytest.approx(100, abs=0.5)
+        out = sum(x["share"] * x["out"] for x in f["families"]) / 100
+        assert out == pytest.approx(f["out_of_gamut"], abs=1)
+    read = client.get(f"/api/destinations/{destination}/readout", {"x": 119, "y": 0}).json()
+    assert read["out_way"] in ("vivid", "dark", "light")
+    assert read["miss"] > 2
+
+
+def test_what_a_profile_gives_back_of_a_picture(client, job, conditions) -> None:
+    address = f"/api/jobs/{job['id']}/round-trip"
+    found = client.get(address, {"profile": conditions[1].profile_id}).json()
+    # Vivid corners of opRGB do not come back from newsprint; printable colours would.
+    assert found["max"] > 10
+    assert found["worst"][0]["de00"] == pytest.approx(found["max"], abs=0.01)
+    assert sum(found["histogram"]) == pytest.approx(1, abs=0.001)
+    better = client.get(address, {"profile": conditions[0].profile_id}).json()
+    assert better["mean"] < found["mean"]
+    assert client.get(address).status_code == 400
+    assert client.get(address, {"profile": 9999}).status_code == 400

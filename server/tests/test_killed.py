@@ -55,7 +55,7 @@ from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs.services import create_job
 from plinto_server.apps.profiles.services import store_profile
 from plinto_server.apps.queue.services import start_delivery
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 user = get_user_model().objects.create_user("a")
 profile = store_profile(standard_profile("p3").data, "standard")
 condition = PrintingCondition.objects.create(key="p", name="P", printer="-", medium="-", profile=profile)
@@ -100,11 +100,11 @@ from django.core.management import call_command
 call_command("migrate", verbosity=0)
 from django.contrib.auth import get_user_model
 from plinto_server.apps.folders.models import WatchedFolder
-from plinto_server.apps.folders.services import save_folder
-from plinto_server.apps.policies.services import save_policy
+from plinto_server.apps.folders.services import create_folder
+from plinto_server.apps.policies.services import create_policy
 user = get_user_model().objects.create_user("a")
-policy = save_policy(user, {"name": "Screen", "destination": "p3", "rules": [{"action": "convert"}], "sources": {"CMYK": "p3"}, "output_intent": False})
-folder = save_folder(WatchedFolder(owner=user), name="In", policy=policy, medium=None, active=True, repeats="skip")
+policy = create_policy(user, {"name": "Screen", "destination": "p3", "rules": [{"action": "convert"}], "sources": {"CMYK": "p3"}, "output_intent": False})
+folder = create_folder(user, name="In", policy=policy)
 print(folder.root)
 """
 FILES = """

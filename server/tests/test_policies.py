@@ -46,11 +46,11 @@ def test_templates_are_for_a_condition(client, conditions, policy) -> None:
 
 def test_every_change_is_a_version(client, policy) -> None:
     changed = {**policy["policy"], "tac": 300}
-    first = client.put(f"/api/policies/{policy['id']}", changed, format="json").json()
-    again = client.put(f"/api/policies/{policy['id']}", changed, format="json").json()
+    first = client.patch(f"/api/policies/{policy['id']}", changed, format="json").json()
+    again = client.patch(f"/api/policies/{policy['id']}", changed, format="json").json()
     assert (policy["version"], first["version"], again["version"]) == (1, 2, 2)
     bad = {**changed, "destination": "f" * 64}
-    assert client.put(f"/api/policies/{policy['id']}", bad, format="json").status_code == 400
+    assert client.patch(f"/api/policies/{policy['id']}", bad, format="json").status_code == 400
     assert client.delete(f"/api/policies/{policy['id']}").status_code == 204
 
 
@@ -136,6 +136,6 @@ def test_nobody_reaches_anothers(client, atlas, policy, django_user_model) -> No
     other.force_authenticate(django_user_model.objects.create_user("bo"))
     assert other.get("/api/documents").json() == []
     body = {"document": atlas["id"], "policy": policy["policy"], "dry": True}
-    assert other.post("/api/policy-runs", body, format="json").status_code == 404
+    assert other.post("/api/policy-runs", body, format="json").status_code == 400
     assert other.get(f"/api/documents/{atlas['id']}/pages/1.png").status_code == 404
     assert other.delete(f"/api/policies/{policy['id']}").status_code == 404

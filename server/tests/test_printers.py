@@ -137,13 +137,13 @@ def test_a_printer_prints_one_job_at_a_time_urgent_ones_first(client, medium, at
 
 def test_a_paused_printer_takes_nothing(client, printer, medium, atlas) -> None:
     body = {"name": "North press", "paused": True}
-    client.put(f"/api/printers/{printer['id']}", body, format="json")
+    client.patch(f"/api/printers/{printer['id']}", body, format="json")
     send(client, medium(), atlas)
     assert work_off() == []
     sweep()
     assert work_off() == []
     assert client.delete(f"/api/printers/{printer['id']}").status_code == 409
-    client.put(f"/api/printers/{printer['id']}", {**body, "paused": False}, format="json")
+    client.patch(f"/api/printers/{printer['id']}", {**body, "paused": False}, format="json")
     assert len(work_off()) == 1
     assert client.delete(f"/api/printers/{printer['id']}").status_code == 204
 
@@ -184,4 +184,4 @@ def test_ones_printers_are_ones_own(client, medium, atlas, django_user_model) ->
     made = medium()
     client.force_authenticate(django_user_model.objects.create_user("eve"))
     assert client.get("/api/printers").json() == []
-    assert send(client, made, atlas).status_code == 404
+    assert send(client, made, atlas).status_code == 400

@@ -13,7 +13,7 @@ import pytest
 import tifffile
 from PIL import Image
 
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.conditions.models import PrintingCondition
 from uploading import upload
 
@@ -146,16 +146,16 @@ def test_sample_points_follow_every_change_and_are_exported(client, job, destina
     assert client.get(f"/api/destinations/{destination}/swatches.csv").status_code == 404
 
 
-def test_states_are_listed_in_words_and_can_be_seen_again(client, destination) -> None:
+def test_moments_are_listed_in_words_and_can_be_seen_again(client, destination) -> None:
     before = view(client, destination)
     change(client, destination, intent="absolute")
     change(client, destination, ink_rules=RULES)
     change(client, destination, ink_rules={**RULES, "tac": 200})
-    labels = [s["label"] for s in get(client, destination, "history")]
+    labels = [s["label"] for s in get(client, destination, "moments")]
     assert labels == ["start", "absolute colorimetric", "own ink rules, TAC 260 %", "TAC 200 %"]
-    assert np.array_equal(view(client, destination, state=0), before)
+    assert np.array_equal(view(client, destination, moment=0), before)
     assert not np.array_equal(view(client, destination), before)
-    query = {"pane": "proof", "state": 9}
+    query = {"pane": "proof", "moment": 9}
     assert client.get(f"/api/destinations/{destination}/view.png", query).status_code == 404
 
 

@@ -2,7 +2,7 @@ import "@fontsource-variable/archivo";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { App } from "./shell/App";
 import { PlintoTheme } from "./theme";
@@ -11,15 +11,16 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5_000 } },
 });
 
+// One route for all: the application has its own, and a router of this kind can ask before leaving.
+const router = createBrowserRouter([{ path: "*", element: <App /> }]);
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
         <PlintoTheme>
-          <BrowserRouter>
-            <App />
-          </BrowserRouter>
+          <RouterProvider router={router} />
         </PlintoTheme>
       </QueryClientProvider>
     </StrictMode>,

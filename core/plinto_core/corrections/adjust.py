@@ -17,8 +17,8 @@ from plinto_core.corrections.model import ColourRange, Correction, Curves, HueBa
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.transform.sides import device_to_xyz, matrix_to_xyz, profile_matrix
+from plinto_core.transform.standard_spaces import SPACES, rgb_matrix
 from plinto_core.transform.tone_curve import apply_curve
-from plinto_core.transform.working_spaces import SPACES, rgb_matrix
 
 STRETCH = 0.6
 _NEUTRAL = 12.0

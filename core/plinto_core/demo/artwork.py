@@ -13,7 +13,7 @@ from scipy.ndimage import gaussian_filter
 
 from plinto_core.arrays import Floats
 from plinto_core.imaging.writer import OutputOptions, write_picture
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 _PPI = 150.0
 

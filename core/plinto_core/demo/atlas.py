@@ -11,7 +11,7 @@ import numpy as np
 import pikepdf
 from PIL import Image
 
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 SIZE = (595, 842)
 _TEXT = "/Helvetica"

@@ -16,12 +16,12 @@ from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import BLACK
+from plinto_core.inks.separation import BLACK, black_alone, hold_total
 from plinto_core.recipes.route import ColourRoute, forward_table
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.black_point import compensation, destination_black_point
 from plinto_core.transform.chain import lab_of_device
-from plinto_core.transform.link import DeviceLink, build_measured_link
+from plinto_core.transform.link import DeviceLink, build_link, build_measured_link
 from plinto_core.transform.sides import xyz_to_device
 
 MOST_COLOURS = 20_000
@@ -125,7 +125,7 @@ class ColourMapper:
         rules = self._ink_rules()
         if profile is None:
             return self._from_xyz(space, rule, intent, rules)
-        if profile is self.destination or profile.digest == self.destination.digest:
+        if profile.colour_digest == self.destination.colour_digest:
             return self._same(rules)
         vivid = rule.vivid if space.family == "RGB" else None
         route = ColourRoute(
@@ -137,16 +137,58 @@ class ColourMapper:
         """Values that are the destination's already; only the TAC may change them."""
         if rules is None:
             return lambda values: np.clip(values, 0, 1)
-        route = ColourRoute(self.destination, self.destination, "relative", False, rules)
+        forward = forward_table(self.destination)
+        return lambda values: hold_total(forward, np.clip(values, 0, 1), rules)
 
-        def held(values: Floats) -> Floats:
-            out = np.clip(np.asarray(values, dtype=np.float64), 0, 1)
-            over = out.sum(axis=1) > rules.tac / 100
-            if over.any():
-                out[over] = route.inks(out[over])
-            return out
+    def same_space(self, space: ColourSpace) -> bool:
+        """Whether a space's numbers are the destination's own already."""
+        if space.family not in _SIGNATURES:
+            return False
+        profile, _ = self.source_of(space)
+        return profile is not None and profile.colour_digest == self.destination.colour_digest
 
-        return held
+    def hold(self, space: ColourSpace, values: Floats) -> Floats:
+        """(n, 4) inks that a rule leaves, in their own space; what is over the TAC comes within.
+
+        What keeps the TAC is returned to the bit. A mixture over it keeps the colour that it has by
+        its own profile, or by the destination's where it has none.
+        """
+        rules = self._ink_rules()
+        if rules is None:
+            return values
+        profile, _ = self.source_of(space)
+        assert profile is not None
+        return hold_total(forward_table(profile), values, rules)
+
+    def held_colour(self, space: ColourSpace, values: tuple[float, ...]) -> tuple[float, ...]:
+        """One colour as `hold` leaves it; kept for the next time."""
+        key = (space.key, values, "hold")
+        found = self._colours.get(key)
+        if found is None:
+            made = self.hold(space, np.array([values], dtype=np.float64))
+            # Rounded down, so that a rounded sum does not pass the TAC.
+            found = tuple(float(v) for v in np.floor(made[0] * 1e4 + 1e-6) / 1e4)
+            self._colours[key] = found
+        return found
+
+    def held_pixels(self, space: ColourSpace, pixels: Pixels) -> Pixels:
+        """(n, 4) uint8 or uint16 pixels that a rule leaves; only those over the TAC change."""
+        rules = self._ink_rules()
+        if rules is None:
+            return pixels
+        top = int(np.iinfo(pixels.dtype).max)
+        over = pixels.sum(axis=1, dtype=np.uint32) > int(rules.tac / 100 * top)
+        if not over.any():
+            return pixels
+        key = f"{space.key}:hold"
+        if key not in self._links:
+            self._links[key] = build_link(lambda unit: self.hold(space, unit), 4)
+        out = pixels.copy()
+        changed = self._links[key].apply(
+            np.ascontiguousarray(pixels[over]), bits=pixels.dtype.itemsize * 8
+        )
+        out[over] = changed
+        return out
 
     def _ink_rules(self) -> InkRules | None:
         policy = self.policy
@@ -180,7 +222,10 @@ class ColourMapper:
             return out
         policy = self.policy
         if space.family == "CMYK" and policy.pure_black:
-            pure = (values[:, :3] <= 1e-6).all(axis=1) & (values[:, 3] > 0)
+            pure = (values[:, :3] <= 1e-6).all(axis=1)
+            if intent == "absolute":
+                # The source's paper is a colour to be printed then, and no absence of ink.
+                pure &= values[:, 3] > 0
             out[pure] = 0.0
             out[pure, BLACK] = values[pure, 3]
         return out
@@ -201,9 +246,7 @@ class ColourMapper:
                 else np.hypot(values[:, 1], values[:, 2]) < 0.5
             )
             if grey.any():
-                out[grey] = self._to_black(
-                    out[grey], values[grey] if space.family == "RGB" else None
-                )
+                out[grey] = self._to_black(space, values[grey], out[grey], rule, intent)
         if policy.clean and space.family == "RGB":
             pure = ((values == 0) | (values == 1)).all(axis=1) & (np.ptp(values, axis=1) == 1)
             if policy.tac is not None and policy.tac_action == "enforce":
@@ -211,19 +254,43 @@ class ColourMapper:
             out[pure] = np.concatenate([1 - values[pure], np.zeros((int(pure.sum()), 1))], axis=1)
         return out
 
-    def _to_black(self, inks: Floats, rgb: Floats | None = None) -> Floats:
-        """The same lightness in black alone; exact black and white stay exact."""
-        tones, lightness = forward_table(self.destination).black_ramp
-        wanted = lab_of_device(self.destination, inks)[:, 0]
+    def _to_black(
+        self, space: ColourSpace, values: Floats, inks: Floats, rule: Rule, intent: str
+    ) -> Floats:
+        """Greys that print as `inks` in black alone; the space's black is solid, its white paper."""
+        forward = forward_table(self.destination)
         out = np.zeros_like(inks)
-        out[:, BLACK] = np.interp(-wanted, -lightness, tones)
-        if rgb is not None:
-            out[(rgb <= 0).all(axis=1), BLACK] = 1.0
-            out[(rgb >= 1).all(axis=1), BLACK] = 0.0
+        darkest = self._darkest(space, rule, intent)
+        out[:, BLACK] = black_alone(forward, forward.lab_of(inks)[:, 0], darkest)
+        if space.family in ("RGB", "grey"):
+            out[(values <= 0).all(axis=1), BLACK] = 1.0
+            out[(values >= 1).all(axis=1), BLACK] = 0.0
+        out[:, BLACK] = np.minimum(out[:, BLACK], self._solid)
         return out
 
+    def _darkest(self, space: ColourSpace, rule: Rule, intent: str) -> float:
+        """L* at which a space's own black prints; solid black's for spot colours, whose solids only
+        their tint functions know."""
+        if space.family == "spot":
+            return float(forward_table(self.destination).black_ramp[1][-1])
+        key = (space.key, "darkest", intent, rule.bpc, str(rule.vivid))
+        if key not in self._colours:
+            own = [[0.0, 0.0, 0.0, 1.0]] if space.family == "CMYK" else [[0.0] * space.channels]
+            inks = self.function(space, rule, intent)(np.array(own))
+            lab = forward_table(self.destination).lab_of(inks)
+            self._colours[key] = (float(lab[0, 0]),)
+        return self._colours[key][0]
+
+    @property
+    def _solid(self) -> float:
+        rules = self._ink_rules()
+        return 1.0 if rules is None else rules.solid_black
+
     def black(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
-        """(n, channels) to black alone by lightness; grey's own black and white stay exact."""
+        """(n, channels) to black alone by lightness; the space's own black and white stay exact.
+
+        Inks that are black alone already keep their tone value.
+        """
         if self.family != "CMYK":
             return self.convert(space, values, rule, intent)
         if space.family == "grey" and space.profile is None:
@@ -232,14 +299,11 @@ class ColourMapper:
             out[:, BLACK] = 1 - np.clip(values[:, 0], 0, 1)
             return out
         inks = self.function(space, rule, intent)(values)
-        ends = (
-            np.repeat(values, 3, axis=1)
-            if space.family == "grey"
-            else values
-            if space.family == "RGB"
-            else None
-        )
-        return self._to_black(inks, ends)
+        out = self._to_black(space, values, inks, rule, intent)
+        if space.family == "CMYK":
+            alone = (values[:, :BLACK] <= 1e-6).all(axis=1)
+            out[alone, BLACK] = np.minimum(values[alone, BLACK], self._solid)
+        return out
 
     def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:
         """The measured link for images of a space with one, three or four channels."""

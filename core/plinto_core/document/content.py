@@ -12,6 +12,7 @@ from plinto_core.document.bounds import check_size_of_stream
 from plinto_core.document.functions import numbers
 from plinto_core.document.images import intent_of
 from plinto_core.document.items import Box, Item
+from plinto_core.document.painting import HELD, number
 from plinto_core.document.places import Places
 from plinto_core.document.policy import Rule
 from plinto_core.document.shadings import converted_shading, shading_samples, shading_space
@@ -213,6 +214,10 @@ class ContentWalk(Places):
 
     def _set(self, stroke: bool, space: ColourSpace, values: tuple[float, ...]) -> bool:
         self._remember(stroke, Paint(space, values, intent=self.state.intent))
+        held = self._held(space, values, "vectors")
+        if held is not None:
+            self._emit_held(space, held, stroke)
+            return True
         after = self.result(space, values, "vectors")
         if after is None:
             return False
@@ -220,6 +225,15 @@ class ContentWalk(Places):
         self._overprint(after, stroke)
         self._emit(operands, operator)
         return True
+
+    def _emit_held(self, space: ColourSpace, held: tuple[float, ...], stroke: bool) -> None:
+        """A colour that was over the TAC, in the space it was in."""
+        operands: list[Any] = [number(v) for v in held]
+        if space.label == "DeviceCMYK":
+            self._emit(operands, "K" if stroke else "k")
+        else:
+            # The stream's own operator has selected the space: what follows still means it.
+            self._emit(operands, "SCN" if stroke else "scn")
 
     def _emit(self, operands: list[Any], operator: str) -> None:
         self.out.append(ContentStreamInstruction(operands, Operator(operator)))
@@ -249,10 +263,9 @@ class ContentWalk(Places):
             index = min(max(int(values[0]), 0), space.table.shape[0] - 1)
             plain = tuple(float(v) for v in space.table[index])
         if rule.action == "leave":
-            if not self.painter.holds_tac(space) or sum(plain) * 100 <= (
-                self.painter.policy.tac or 0
-            ):
+            if space.label != "Indexed" or not self._over(space, plain):
                 return None
+            # An entry of a palette cannot be reset in its own space.
             rule = Rule(action="convert")
         if rule.action == "convert" and self.painter.mapper.keeps(colour):
             return None
@@ -260,30 +273,46 @@ class ContentWalk(Places):
             colour, plain, rule, self.painter.intent(rule, self.state.intent)
         )
 
+    def _over(self, space: ColourSpace, values: tuple[float, ...]) -> bool:
+        tac = self.painter.policy.tac
+        return self.painter.holds_tac(space) and tac is not None and sum(values) * 100 > tac + 1e-6
+
+    def _held(
+        self, space: ColourSpace, values: tuple[float, ...], objects: str
+    ) -> tuple[float, ...] | None:
+        """A colour that is left and over the TAC, brought within it in its own space; else None."""
+        if space.label == "Indexed" or not self.painter.holds(space, objects):
+            return None
+        if not self._over(space, values):
+            return None
+        return self.painter.mapper.held_colour(space.colour, values)
+
     def _use(self, paint: Paint, kind: str, box: Box | None) -> None:
         """List a painted colour, and stop where the policy says so."""
         space = paint.space
         if space.family == "pattern":
             return
-        number, rule = self.painter.rule("vectors", space)
+        place, rule = self.painter.rule("vectors", space)
         if rule.action == "stop":
-            self.stop(kind, space, number)
-        key = (kind, space.key, paint.values, number)
+            self.stop(kind, space, place)
+        key = (kind, space.key, paint.values, place)
         if self.walk.again(key, box):
             return
         after = self.result(space, paint.values, "vectors")
+        held = self._held(space, paint.values, "vectors")
         origin = self.painter.origin(space)
-        shown = after if after is not None else paint.values
+        shown = held or (after if after is not None else paint.values)
+        notes = [HELD] if held else self.painter.notes(space, "vectors")
         family = self.painter.mapper.family if after is not None else space.colour.family
         self.walk.add(
             Item(
                 page=self.walk.page, kind=kind, family=space.colour.family, space=space.label,
-                profile=self.painter.profile_name(space), origin=origin, rule=number, action=rule.action,
+                profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
                 values=_shown(space.colour.family, paint.values), after=_shown(family, shown),
                 outcome=_outcome(after, self.painter.target_name, space), spot=space.colour.names,
                 tac=self.painter.total(space.colour.family, paint.values),
                 tac_after=self.painter.total(family, shown),
-                intent=self.painter.intent(rule, paint.intent), box=box,
+                intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
             ),
             key,
         )  # fmt: skip
@@ -320,8 +349,12 @@ class ContentWalk(Places):
         values = tuple(numbers(list(operands)[:-1]))
         if base is None or len(values) != base.channels:
             return False
-        after = self.result(base, values, "vectors")
         self._use(Paint(base, values, intent=self.state.intent), "vector", None)
+        held = self._held(base, values, "vectors")
+        if held is not None:
+            self._emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
+            return True
+        after = self.result(base, values, "vectors")
         if after is None:
             return False
         spaces = self.resources.get("/ColorSpace")
@@ -350,35 +383,41 @@ class ContentWalk(Places):
         if shading.objgen in self.walk.converted:
             return
         space = shading_space(shading, self.resources)
-        number, rule = self.painter.rule("shadings", space)
+        place, rule = self.painter.rule("shadings", space)
         if rule.action == "stop":
-            self.stop("shading", space, number)
+            self.stop("shading", space, place)
         samples = shading_samples(shading, space)
         intent = self.painter.intent(rule, self.state.intent)
         changes = rule.action in ("convert", "black")
         mapper = self.painter.mapper
         whole = mapper.black if rule.action == "black" else mapper.convert
+        held = self.painter.holds(space, "shadings") and self.painter.over(samples)
         after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
+        if held:
+            after = mapper.hold(space.colour, samples)
         family = mapper.family if changes else space.colour.family
         origin = self.painter.origin(space)
         self.walk.add(
             Item(
                 page=self.walk.page, kind="shading", family=space.colour.family, space=space.label,
-                profile=self.painter.profile_name(space), origin=origin, rule=number, action=rule.action,
+                profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
                 values=_shown(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
                 after=_shown(family, tuple(after.mean(axis=0))) if len(samples) else (),
                 outcome=self.painter.target_name if changes else space.label, spot=space.colour.names,
                 tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
                 tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
-                intent=intent,
+                intent=intent, notes=[HELD] if held else self.painter.notes(space, "shadings"),
             ),
             ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
         )  # fmt: skip
-        if not changes or not self.walk.apply:
+        if not (changes or held) or not self.walk.apply:
             return
         made = converted_shading(
-            self.walk.pdf, shading, space.colour, lambda v: whole(space.colour, v, rule, intent),
-            pikepdf.Name(f"/{self.painter.target_name}"), self.painter.channels,
+            self.walk.pdf, shading, space.colour,
+            (lambda v: mapper.hold(space.colour, v)) if held
+            else (lambda v: whole(space.colour, v, rule, intent)),
+            shading["/ColorSpace"] if held else pikepdf.Name(f"/{self.painter.target_name}"),
+            4 if held else self.painter.channels,
         )  # fmt: skip
         made = self.walk.pdf.make_indirect(made)
         self.walk.converted.add(made.objgen)

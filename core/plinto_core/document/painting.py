@@ -5,11 +5,14 @@ from __future__ import annotations
 from decimal import Decimal
 from functools import lru_cache
 
+from plinto_core.arrays import Floats
 from plinto_core.document.colours import ColourMapper
 from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.spaces import ColourSpace
 from plinto_core.errors import BadRecipe
 
+SAME = "Made for this destination already; its numbers stay."
+HELD = "Left, but for what was over the TAC."
 _TARGETS = {"CMYK": ("DeviceCMYK", 4), "RGB": ("DeviceRGB", 3), "grey": ("DeviceGray", 1)}
 _FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
 
@@ -47,9 +50,12 @@ class Painter:
     def changes(self, space: ColourSpace, objects: str) -> bool:
         """Whether the rule for this space gives it other values or another space."""
         _, rule = self.rule(objects, space)
-        if rule.action in ("leave", "keep spot", "stop"):
-            return self.holds_tac(space) and rule.action == "leave"
-        return True
+        return rule.action in ("convert", "black")
+
+    def holds(self, space: ColourSpace, objects: str) -> bool:
+        """Whether colours of a space are left, but must keep the TAC all the same."""
+        _, rule = self.rule(objects, space)
+        return rule.action == "leave" and self.holds_tac(space)
 
     def holds_tac(self, space: ColourSpace) -> bool:
         """Whether even colours that are left must keep the TAC."""
@@ -59,6 +65,26 @@ class Painter:
             policy.tac is not None and policy.tac_action == "enforce"
             and family == "CMYK" == self.mapper.family
         )  # fmt: skip
+
+    def over(self, values: Floats) -> bool:
+        """Whether any of (n, 4) inks 0..1 is over the policy's TAC."""
+        tac = self.policy.tac
+        return (
+            tac is not None
+            and len(values) > 0
+            and float(values.sum(axis=1).max()) * 100 > tac + 1e-6
+        )
+
+    def notes(self, space: ColourSpace, objects: str) -> list[str]:
+        """What is to be said of a space under its rule."""
+        _, rule = self.rule(objects, space)
+        if (
+            rule.action == "convert"
+            and self.origin(space) != "none"
+            and self.mapper.same_space(space.colour)
+        ):
+            return [SAME]
+        return []
 
     def setting(self, after: tuple[float, ...], *, stroke: bool) -> tuple[list[Decimal], str]:
         """Operands and operator that set a destination colour."""

@@ -21,7 +21,7 @@ from plinto_core.document.policy import OutputPolicy
 from plinto_core.document.spaces import ColourSpace
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.icc.profile import Profile
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 Standard = Literal["PDF/X-1a", "PDF/X-4"]
 STANDARDS: tuple[Standard, ...] = ("PDF/X-1a", "PDF/X-4")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +15,7 @@ from plinto_core.arrays import Pixels, Progress
 from plinto_core.document.colours import ColourMapper
 from plinto_core.document.findings import Findings
 from plinto_core.document.items import Item
-from plinto_core.document.painting import Painter
+from plinto_core.document.painting import HELD, Painter
 from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace
 from plinto_core.errors import BadRecipe, PolicyStop
@@ -25,7 +26,7 @@ from plinto_core.imaging.resample import resampled
 from plinto_core.imaging.writer import format_of
 from plinto_core.recipes.output import result_size, write_output
 from plinto_core.recipes.recipe import Recipe
-from plinto_core.recipes.sources import Resolve, embedded_profile
+from plinto_core.recipes.sources import Resolve, embedded_profile, settle_extra_channels
 
 BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
 _SAMPLES = 200_000
@@ -73,10 +74,12 @@ class PicturePlan:
 
     @property
     def changes(self) -> bool:
-        if self.rule.action in ("convert", "black"):
-            return True
-        painter = Painter(self.policy, self.mapper)
-        return self.rule.action == "leave" and painter.holds_tac(self.space)
+        return self.rule.action in ("convert", "black")
+
+    @cached_property
+    def holds(self) -> bool:
+        """Whether its pixels are left, but must keep the TAC."""
+        return Painter(self.policy, self.mapper).holds(self.space, "images")
 
     @property
     def result(self) -> Profile | None:
@@ -91,8 +94,9 @@ class PicturePlan:
         """A band as it comes out."""
         flat = np.ascontiguousarray(band.reshape(-1, band.shape[2]))
         if self.changes:
-            rule = self.rule if self.rule.action in ("convert", "black") else Rule(action="convert")
-            flat = self.mapper.images(self.space, flat, rule, self.intent)
+            flat = self.mapper.images(self.space, flat, self.rule, self.intent)
+        elif self.holds:
+            flat = self.mapper.held_pixels(self.space, flat)
         if flat.dtype == np.uint16 and bits == 8:
             flat = ((flat.astype(np.uint32) + 128) // 257).astype(np.uint8)
         return flat.reshape(*band.shape[:2], flat.shape[1])
@@ -100,6 +104,7 @@ class PicturePlan:
 
 def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> PicturePlan:
     """Which rule fits a picture and what it comes to; raises BadProfile for a useless profile."""
+    settle_extra_channels(facts)
     bare = BARE[facts.space]
     own = embedded_profile(facts) if policy.embedded else None
     space = bare
@@ -213,6 +218,9 @@ class _Sums:
             tac_after=round(self.highest[1], 1) if family == "CMYK" else None,
             intent=plan.intent,
         )  # fmt: skip
+        item.notes += painter.notes(plan.space, "images")
+        if plan.holds and plan.policy.tac is not None and self.highest[0] > plan.policy.tac + 0.5:
+            item.notes.append(HELD)
         item.notes += plan.policy.resolution.notes(item.ppi)
         if size != (facts.height, facts.width) and item.ppi is not None:
             item.new_ppi = round(item.ppi * size[1] / facts.width, 1)

@@ -25,6 +25,7 @@ from plinto_core.document.images import (
     reduce,
 )
 from plinto_core.document.items import Item
+from plinto_core.document.painting import HELD
 from plinto_core.document.policy import Rule
 from plinto_core.document.state import State, box_of
 from plinto_core.errors import CoreError, PolicyStop
@@ -45,6 +46,8 @@ class _Seen:
     intent: str
     items: list[Item] = field(default_factory=list)
     page: int = 0
+    over: bool | None = None
+    """Whether a pixel is over the TAC, None where it was not looked at."""
 
     @property
     def least_ppi(self) -> float:
@@ -124,6 +127,7 @@ class Pictures:
             ppi=round(ppi, 1) if ppi else None, intent=seen.intent, box=box_of(state.ctm, _CORNERS),
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
+        item.notes += painter.notes(space, "images")
         if space.colour.problem:
             item.notes.append(space.colour.problem)
         item.notes += painter.policy.resolution.notes(item.ppi)
@@ -131,7 +135,37 @@ class Pictures:
 
     def _changes(self, seen: _Seen) -> bool:
         assert seen.facts.space is not None
-        return self.walk.painter.changes(seen.facts.space, "images") or self._share(seen) < 1
+        if self.walk.painter.changes(seen.facts.space, "images") or self._share(seen) < 1:
+            return True
+        return self._held(seen)
+
+    def _held(self, seen: _Seen, pixels: Pixels | None = None) -> bool:
+        """Whether an image is left, but has pixels over the TAC that are brought within it."""
+        space, painter = seen.facts.space, self.walk.painter
+        assert space is not None
+        if not painter.holds(space, "images"):
+            return False
+        if seen.over is None:
+            try:
+                seen.over = painter.over(self._inks(seen, pixels))
+            except (CoreError, pikepdf.PdfError, ValueError, TypeError):
+                # What cannot be read is said when the image's turn comes.
+                return False
+        return seen.over
+
+    def _inks(self, seen: _Seen, pixels: Pixels | None) -> np.ndarray:
+        """(1, 4) the inks of the pixel with the most of them, or of the used palette's entries."""
+        space = seen.facts.space
+        assert space is not None
+        if pixels is None:
+            samples = read_samples(seen.image, seen.facts)
+            if space.table is not None:
+                used = np.unique(palette_indices(seen.image, samples, seen.facts))
+                return np.asarray(space.table[used])
+            pixels = decoded(seen.image, samples, seen.facts)
+        flat = pixels.reshape(-1, pixels.shape[2])
+        most = int(flat.sum(axis=1, dtype=np.uint32).argmax())
+        return np.asarray(flat[most : most + 1] / float(np.iinfo(flat.dtype).max))
 
     def _share(self, seen: _Seen) -> float:
         """By how much an image is reduced, 1 for not at all."""
@@ -176,6 +210,7 @@ class Pictures:
             self._palette(seen, samples)
             return
         pixels = decoded(seen.image, samples, seen.facts)
+        self._held(seen, pixels)
         self._describe(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
@@ -190,8 +225,10 @@ class Pictures:
         painter, space, rule = self.walk.painter, seen.facts.space, seen.rule
         assert space is not None
         flat = pixels.reshape(-1, pixels.shape[2])
-        kept = rule.action in ("leave", "keep spot")
-        if kept and not painter.holds_tac(space):
+        if rule.action in ("leave", "keep spot"):
+            if self._held(seen):
+                held = painter.mapper.held_pixels(space, np.ascontiguousarray(flat))
+                pixels = held.reshape(pixels.shape)
             return pixels, seen.image["/ColorSpace"]
         if (
             rule.action == "black"
@@ -201,8 +238,6 @@ class Pictures:
         ):
             # Bare grey is black ink already; one channel says so in a quarter of the room.
             return pixels, pikepdf.Name.DeviceGray
-        if kept:
-            rule = Rule(action="convert")
         made = painter.mapper.images(space, np.ascontiguousarray(flat), rule, seen.intent)
         if rule.action == "black" and made.shape[1] == 4:
             full = np.iinfo(made.dtype).max
@@ -236,23 +271,33 @@ class Pictures:
         painter = self.walk.painter
         base = space.colour
         changes = painter.changes(space, "images")
+        held = not changes and self._held(seen)
         after = space.table
         if changes:
-            kept = Rule(action="convert") if rule.action == "leave" else rule
             whole = painter.mapper.black if rule.action == "black" else painter.mapper.convert
-            after = whole(base, space.table, kept, seen.intent)
+            after = whole(base, space.table, rule, seen.intent)
+        elif held:
+            after = painter.mapper.hold(base, space.table)
         family = painter.mapper.family if changes else base.family
         for item in seen.items:
             item.outcome = painter.target_name if changes else space.label
+            item.notes += [HELD] if held else []
             item.tac = _most(base.family, space.table[used])
             item.tac_after = _most(family, after[used])
-        if not changes or not self.walk.apply:
+        if not (changes or held) or not self.walk.apply:
             return
-        lookup = np.round(np.clip(after, 0, 1) * 255).astype(np.uint8).tobytes()
+        named = pikepdf.Name(f"/{painter.target_name}") if changes else seen.image["/ColorSpace"][1]
+        lookup = (
+            (np.round if changes else np.floor)(
+                np.clip(after, 0, 1) * 255 + (0 if changes else 1e-6)
+            )
+            .astype(np.uint8)
+            .tobytes()
+        )
         seen.image["/ColorSpace"] = pikepdf.Array(
             [
                 pikepdf.Name.Indexed,
-                pikepdf.Name(f"/{painter.target_name}"),
+                named,
                 space.table.shape[0] - 1,
                 pikepdf.String(lookup),
             ]
@@ -267,10 +312,12 @@ class Pictures:
         full = float(np.iinfo(part.dtype).max)
         before = part / full
         changes = painter.changes(space, "images")
+        held = not changes and self._held(seen)
         after = before
-        if changes:
+        if changes or held:
             result, target = self._result(seen, np.ascontiguousarray(part[:, None, :]))
             after = result.reshape(-1, result.shape[2]) / full
+        if changes:
             outcome = (
                 "black only"
                 if str(target) == "/DeviceGray" and painter.mapper.family == "CMYK"
@@ -286,6 +333,9 @@ class Pictures:
                 if outcome == "black only":
                     item.after = (0.0, 0.0, 0.0, round(100 - 100 * float(after.mean()), 1))
                     item.tac_after = round(100 - 100 * float(after.min()), 1)
+            elif held:
+                item.notes.append(HELD)
+                item.after, item.tac_after = _mean("CMYK", after), _most("CMYK", after)
             else:
                 item.after, item.tac_after = item.values, item.tac
             if share < 1 and item.ppi is not None:

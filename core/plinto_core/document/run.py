@@ -21,7 +21,7 @@ from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.recipes.sources import Resolve
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 def inventory(path: Path, *, progress: Progress = lambda share: None) -> dict[str, Any]:

@@ -32,7 +32,7 @@ from plinto_core.document.walk import DocumentWalk, PageFinds, inherited
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 WORTH_IT = 80
 """Pages from which a second process is started."""

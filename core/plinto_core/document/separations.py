@@ -27,7 +27,7 @@ from plinto_core.document.walk import DocumentWalk
 from plinto_core.errors import NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 MOST_SPOTS = 12

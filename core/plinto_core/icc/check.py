@@ -65,7 +65,8 @@ def _check_header(profile: Profile) -> list[Problem]:
     return found
 
 
-def _check_presence(profile: Profile) -> list[Problem]:
+def required_tags(profile: Profile) -> list[str]:
+    """Tags that the standard asks of a profile of this class and space."""
     kind = profile.header.device_class
     required = list(_REQUIRED)
     if kind == "prtr" and profile.colour_space != "GRAY":
@@ -80,8 +81,12 @@ def _check_presence(profile: Profile) -> list[Problem]:
         required += [] if "A2B0" in profile else ["kTRC"]
     elif "A2B0" not in profile:
         required += ["rXYZ", "gXYZ", "bXYZ", "rTRC", "gTRC", "bTRC"]
+    return required
+
+
+def _check_presence(profile: Profile) -> list[Problem]:
     found = []
-    for tag in required:
+    for tag in required_tags(profile):
         if tag not in profile:
             vital = tag in ("A2B0", "A2B1", "B2A0", "B2A1", "ncl2", "kTRC", "rXYZ", "rTRC")
             severity = "error" if vital else "warning"

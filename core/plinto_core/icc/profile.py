@@ -24,6 +24,12 @@ B2A = ("B2A0", "B2A1", "B2A2", "B2A1")
 """Table tags by intent; absolute uses the colorimetric table (ICC.1:2022, 8.10.2)."""
 
 
+_COLOUR_TAGS = {
+    *(f"{way}{n}" for way in ("A2B", "B2A", "D2B", "B2D") for n in range(4)),
+    *(f"{c}{kind}" for c in "rgb" for kind in ("TRC", "XYZ")), "kTRC", "wtpt", "chad", "ncl2",
+}  # fmt: skip
+
+
 class Profile:
     """A parsed profile. Construction reads header and tag directory and bounds both."""
 
@@ -68,6 +74,18 @@ class Profile:
     def digest(self) -> str:
         """SHA-256 of the file, the profile's identity in recipes and caches."""
         return hashlib.sha256(self.data).hexdigest()
+
+    @cached_property
+    def colour_digest(self) -> str:
+        """SHA-256 of all that decides colours: two profiles that differ only in names, dates,
+        copyright or embedded data share it."""
+        parts = [self.header.device_class, self.header.colour_space, self.header.pcs]
+        parts.append(str(self.header.version[0]))
+        sha = hashlib.sha256("\0".join(parts).encode())
+        for tag in sorted(self.directory):
+            if tag in _COLOUR_TAGS:
+                sha.update(tag.encode() + self.raw(tag))
+        return sha.hexdigest()
 
     @property
     def colour_space(self) -> str:

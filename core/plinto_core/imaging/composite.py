@@ -18,7 +18,7 @@ from plinto_core.errors import BadImage, NotSupported
 from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, plausible_resolution
 
 _MODES = {1: 1, 3: 3, 4: 4}
-_RESOLUTION, _PROFILE, _VERSION = 1005, 1039, 1057
+_RESOLUTION, _NAMES, _PROFILE, _VERSION = 1005, 1006, 1039, 1057
 _ROWS = 256
 _MAX_FILE = 4 << 30
 
@@ -59,6 +59,7 @@ class CompositePicture:
             channels=channels,
             bits=header.depth,
             alpha="straight" if _transparent(document, channels) else "none",
+            extra_channels=_extra_channels(document, channels, resources),
             profile=_plain(profile.data) if profile is not None else None,
             resolution=_resolution(resources.get(_RESOLUTION)),
         )
@@ -124,6 +125,18 @@ def _transparent(document: Any, channels: int) -> bool:
         return False
     info = document.layer_and_mask_information.layer_info
     return info is not None and int(info.layer_count) < 0
+
+
+def _extra_channels(document: Any, channels: int, resources: dict[int, Any]) -> tuple[str, ...]:
+    """Names of the channels beside colours and transparency (image resource 1006)."""
+    first = channels + _transparent(document, channels)
+    count = int(document.header.channels) - first
+    if count <= 0:
+        return ()
+    named = resources.get(_NAMES)
+    found = [str(n)[:60] for n in (getattr(named, "data", None) or [])] if named else []
+    found = [n for n in found if n.strip()][-count:]
+    return (*found, *(f"channel {first + i + 1}" for i in range(len(found), count)))
 
 
 def _plain(data: Any) -> bytes:

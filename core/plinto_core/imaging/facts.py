@@ -18,7 +18,7 @@ SPACES = {1: "GRAY", 3: "RGB ", 4: "CMYK"}
 class PictureFacts:
     """width, height in pixels; channels without alpha; bits 8 or 16; ppi or None;
     alpha : "none", "straight" or "premultiplied"; declared_srgb : a PNG that says so without
-    a profile; flattened : a sentence on what was laid on white."""
+    a profile; extra_channels : names of channels beside colours and transparency, which are not read."""
 
     format: str
     width: int
@@ -31,6 +31,7 @@ class PictureFacts:
     pages: int = 1
     orientation: int = 1
     declared_srgb: bool = False
+    extra_channels: tuple[str, ...] = ()
 
     @property
     def space(self) -> str:

@@ -77,36 +77,39 @@ def _damaged(name: str, error: Exception | None) -> BadImage:
     )
 
 
-def open_picture(path: Path | str, *, page: int = 0) -> OpenedPicture:
+def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPicture:
     """Open a TIFF, PNG, JPEG or layered document by its content; raises BadImage or NotSupported.
 
-    page : which picture of a TIFF with several, reduced previews not counted.
+    page : which picture of a TIFF with several, reduced previews not counted; name : what its owner
+    calls the file, for sentences, where it lies under another name.
     """
     path = Path(path)
+    name = name or path.name
     try:
         with path.open("rb") as file:
             head = file.read(16)
     except OSError as error:
-        raise BadImage(
-            f"The picture {path.name} cannot be read.", remedy="Check its path."
-        ) from error
+        raise BadImage(f"The picture {name} cannot be read.", remedy="Check its path.") from error
     try:
         if page and head[:2] not in (b"II", b"MM"):
-            raise BadImage(f"The picture {path.name} has one page only.")
+            raise BadImage(f"The picture {name} has one page only.")
         if head[:4] == b"8BPS":
-            return OpenedPicture(CompositePicture.open(path), path.name)
+            return OpenedPicture(CompositePicture.open(path), name)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
-            return OpenedPicture(TiffPicture.open(path, page), path.name)
+            return OpenedPicture(TiffPicture.open(path, page), name)
         if head[:8] == b"\x89PNG\r\n\x1a\n" or head[:3] == b"\xff\xd8\xff":
-            return OpenedPicture(RasterPicture.open(path), path.name)
+            return OpenedPicture(RasterPicture.open(path), name)
     except (CoreError, MemoryError):
         raise
     except Exception as error:
-        raise _damaged(path.name, error) from error
+        raise _damaged(name, error) from error
+    if head[:5] == b"%PDF-":
+        raise BadImage(
+            f"{name} is a PDF; jobs are made of pictures.",
+            remedy="Take it in under Policies, which treat documents object by object.",
+        )
     what = "is empty" if not head else "is neither TIFF, PNG, JPEG nor PSD"
-    raise BadImage(
-        f"The file {path.name} {what}.", remedy="Save the artwork in one of these formats."
-    )
+    raise BadImage(f"The file {name} {what}.", remedy="Save the artwork in one of these formats.")
 
 
 def flatten(band: Pixels, facts: PictureFacts) -> Pixels:

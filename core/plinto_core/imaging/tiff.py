@@ -23,6 +23,7 @@ from plinto_core.imaging.facts import (
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL)
 _MIN_WHITE, _MIN_BLACK, _RGB, _PALETTE, _SEPARATED, _YCBCR = 0, 1, 2, 3, 5, 6
+_LAB = (8, 9, 10)
 _CHANNELS = {_MIN_WHITE: 1, _MIN_BLACK: 1, _RGB: 3, _SEPARATED: 4, _YCBCR: 3}
 _MAX_SEGMENT = 2 << 30
 _BAND_BYTES = 16 << 20
@@ -198,12 +199,13 @@ def _full_pages(file: tifffile.TiffFile) -> list[Any]:
 
 def _facts(page: Any, pages: int) -> PictureFacts:
     photometric = int(page.photometric)
-    bits = int(page.bitspersample)
+    bits = _one_depth(page)
     width, height = int(page.imagewidth), int(page.imagelength)
     check_size(width, height, MAX_STREAMED)
-    if int(page.sampleformat) != 1 or bits not in (1, 2, 4, 8, 16):
+    _refuse_kinds(page, photometric)
+    if bits not in (1, 2, 4, 8, 16):
         raise NotSupported(
-            f"The TIFF has {bits}-bit samples of an unusual kind.",
+            f"The TIFF has {bits} bits per channel; 8 or 16 are read.",
             remedy="Save it with 8 or 16 bits per channel.",
         )
     if photometric == _PALETTE:
@@ -220,9 +222,6 @@ def _facts(page: Any, pages: int) -> PictureFacts:
         )
     if extras < 0 or (bits < 8 and channels != 1 and photometric != _PALETTE):
         raise NotSupported("The TIFF's channels do not fit its colour space.")
-    inkset = page.tags.get(332)
-    if photometric == _SEPARATED and inkset is not None and int(inkset.value) == 2:
-        raise NotSupported("The TIFF holds inks other than CMYK.", remedy="Save it as CMYK or RGB.")
     _plausible_strips(page, width)
     tag = page.tags.get(274)
     orientation = int(tag.value) if tag is not None and tag.value in range(1, 9) else 1
@@ -235,11 +234,98 @@ def _facts(page: Any, pages: int) -> PictureFacts:
         channels=channels,
         bits=16 if bits == 16 else 8,
         alpha=_alpha(page, extras),
+        extra_channels=_extra_channels(page, channels, extras),
         profile=_profile(page),
         resolution=_resolution(page),
         pages=pages,
         orientation=orientation,
     )
+
+
+def _one_depth(page: Any) -> int:
+    depth = page.bitspersample
+    if isinstance(depth, tuple):
+        if len(set(depth)) != 1:
+            raise NotSupported(
+                "The TIFF's channels have different depths.",
+                remedy="Save it with 8 or 16 bits per channel.",
+            )
+        depth = depth[0]
+    return int(depth)
+
+
+def _refuse_kinds(page: Any, photometric: int) -> None:
+    """Say of what kind a TIFF is that is not read: floats, Lab, inks other than CMYK."""
+    formats = page.sampleformat if isinstance(page.sampleformat, tuple) else (page.sampleformat,)
+    depth = page.bitspersample[0] if isinstance(page.bitspersample, tuple) else page.bitspersample
+    if any(int(f) in (3, 6) for f in formats):
+        raise NotSupported(
+            f"The TIFF holds floating point numbers of {depth} bits, which are not read.",
+            remedy="Save it with 8 or 16 bits per channel.",
+        )
+    if any(int(f) != 1 for f in formats):
+        raise NotSupported(
+            f"The TIFF holds signed or undefined numbers of {depth} bits, which are not read.",
+            remedy="Save it with 8 or 16 bits per channel.",
+        )
+    if photometric in _LAB:
+        raise NotSupported(
+            "The TIFF is in CIELAB, which is not read as artwork.",
+            remedy="Save it as RGB with a profile; a large space such as ROMM RGB loses least.",
+        )
+    inkset = page.tags.get(332)
+    if photometric == _SEPARATED and (
+        (inkset is not None and int(inkset.value) == 2) or int(page.samplesperpixel) < 4
+    ):
+        names = ", ".join(_ink_names(page)) or f"{int(page.samplesperpixel)} channels"
+        raise NotSupported(
+            f"The TIFF holds inks other than CMYK ({names}), which are not read as artwork.",
+            remedy="Save it as CMYK or RGB.",
+        )
+
+
+def _ink_names(page: Any) -> list[str]:
+    """The names of all inks (tag 333, null-separated), where the file gives them."""
+    tag = page.tags.get(333)
+    text = tag.value if tag is not None else ""
+    if isinstance(text, bytes):
+        text = text.decode("utf-8", "replace")
+    if not isinstance(text, str):
+        return []
+    return [n.strip()[:60] for n in text.split("\0") if n.strip()]
+
+
+def _resource_names(page: Any) -> list[str]:
+    """Names of the channels beside the colours: image resource 1006, strings with their length."""
+    tag = page.tags.get(34377)
+    data = bytes(tag.value) if tag is not None and isinstance(tag.value, bytes) else b""
+    at = 0
+    while at + 12 <= len(data) and data[at : at + 4] == b"8BIM":
+        number = int.from_bytes(data[at + 4 : at + 6], "big")
+        name = (data[at + 6] + 2) // 2 * 2
+        start = at + 6 + name
+        size = int.from_bytes(data[start : start + 4], "big")
+        body = data[start + 4 : start + 4 + size]
+        if number == 1006:
+            found, place = [], 0
+            while place < len(body):
+                length = body[place]
+                found.append(body[place + 1 : place + 1 + length].decode("latin-1")[:60])
+                place += 1 + length
+            return [n for n in found if n.strip()]
+        at = start + 4 + (size + 1) // 2 * 2
+    return []
+
+
+def _extra_channels(page: Any, channels: int, extras: int) -> tuple[str, ...]:
+    """Names of the channels that are neither colours nor transparency."""
+    first = 1 if _alpha(page, extras) != "none" else 0
+    count = extras - first
+    if count <= 0:
+        return ()
+    names = _ink_names(page)[channels:] or _resource_names(page)[-count:]
+    names = names[:count]
+    return (*names, *(f"channel {channels + first + i + 1}" for i in range(len(names), count)))
 
 
 def _plausible_strips(page: Any, width: int) -> None:

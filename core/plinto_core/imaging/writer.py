@@ -64,17 +64,22 @@ def format_of(path: Path) -> str:
         ) from None
 
 
+def check_format(output: str, bits: int, shape: tuple[int, int, int]) -> None:
+    """Raise BadRecipe where a format cannot hold a picture of `shape` (height, width, channels)."""
+    height, width, channels = shape
+    if output == "PNG" and channels == 4:
+        raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
+    if output == "JPEG" and bits == 16:
+        raise BadRecipe("JPEG holds 8 bits per channel only.", remedy="Choose 8 bits or TIFF.")
+    if output == "JPEG" and max(height, width) > _JPEG_EDGE:
+        raise BadRecipe("The picture is too long for JPEG.", remedy="Choose TIFF.")
+
+
 def write_picture(
     path: Path, bands: Iterator[Pixels], shape: tuple[int, int, int], options: OutputOptions
 ) -> None:
     """Write (height, width, channels) given as bands of rows. Leaves nothing behind on failure."""
-    height, width, channels = shape
-    if options.format == "PNG" and channels == 4:
-        raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
-    if options.format == "JPEG" and options.bits == 16:
-        raise BadRecipe("JPEG holds 8 bits per channel only.", remedy="Choose 8 bits or TIFF.")
-    if options.format == "JPEG" and max(height, width) > _JPEG_EDGE:
-        raise BadRecipe("The picture is too long for JPEG.", remedy="Choose TIFF.")
+    check_format(options.format, options.bits, shape)
     with whole_or_none(path) as temporary:
         if options.format == "TIFF":
             _write_tiff(temporary, bands, shape, options)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from plinto_core.arrays import Floats
-from plinto_core.errors import BadRecipe
 from plinto_core.fields import checked
 
 Method = Literal["gcr", "ucr", "neutral", "none", "maximum"]
+INKS = ("C", "M", "Y", "K")
+"""The inks that rules can limit."""
 
 
 class BlackRule(BaseModel):
@@ -25,7 +26,7 @@ class BlackRule(BaseModel):
     limit : the most black; reach : chroma C*ab at which the rule has faded to 1/e.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     method: Method = "gcr"
     strength: float = Field(50.0, ge=0, le=100)
@@ -35,10 +36,15 @@ class BlackRule(BaseModel):
 
 
 class Protection(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    """Black that stays black ink alone. It wins over the method of black and over every limit of
+    black; only the TAC stands above it.
 
-    """pure_black : a CMYK source's black alone stays so; neutral_to_black : equal R, G and B, and
-    grey pictures, print in black alone; black_text : R = G = B = 0 prints as full black alone."""
+    pure_black : where a CMYK source has black ink alone, its tone value stays, exactly;
+    neutral_to_black : equal R, G and B, and grey pictures, print in black alone, the source's black
+    as solid black; black_text : R = G = B = 0 prints as solid black alone.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     pure_black: bool = True
     neutral_to_black: bool = False
@@ -52,7 +58,7 @@ class InkRules(BaseModel):
     rule's defaults.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     name: str = Field("", max_length=200)
     tac: float = Field(400.0, ge=50, le=1500)
@@ -60,7 +66,22 @@ class InkRules(BaseModel):
     black: BlackRule | None = None
     protect: Protection = Protection()
 
-    def ink_limits(self, names: tuple[str, ...] = ("C", "M", "Y", "K")) -> Floats:
+    @field_validator("limits")
+    @classmethod
+    def _known_inks(cls, limits: dict[str, float]) -> dict[str, float]:
+        for name, value in limits.items():
+            if name not in INKS:
+                raise ValueError(f"there is no ink {name!r}")
+            if not 0 <= value <= 100:
+                raise ValueError(f"the limit of {name} must lie between 0 and 100 %")
+        return limits
+
+    @property
+    def solid_black(self) -> float:
+        """Tone value 0..1 of protected solid black: full, unless the TAC itself is lower."""
+        return min(1.0, self.tac / 100)
+
+    def ink_limits(self, names: tuple[str, ...] = INKS) -> Floats:
         """Most tone value of each ink, 0..1; black's is the tighter of its two limits."""
         limits = np.array([self.limits.get(n, 100.0) / 100.0 for n in names])
         if "K" in names and self.black is not None:
@@ -73,10 +94,4 @@ class InkRules(BaseModel):
 def parse_ink_rules(data: Any) -> InkRules:
     """Ink rules from decoded JSON; raises BadRecipe with the field at fault."""
     form = "See the README for the form of ink rules."
-    rules = checked(InkRules, data, "The ink rules are", remedy=form)
-    for name, value in rules.limits.items():
-        if name not in ("C", "M", "Y", "K"):
-            raise BadRecipe(f"The ink rules limit the unknown ink {name!r}.")
-        if not 0 <= value <= 100:
-            raise BadRecipe(f"The limit of {name} must lie between 0 and 100 %.")
-    return rules
+    return checked(InkRules, data, "The ink rules are", remedy=form)

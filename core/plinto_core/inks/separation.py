@@ -156,6 +156,46 @@ def black_wish(forward: ForwardTable, lab: Floats, rules: InkRules) -> Floats:
     return np.asarray(np.minimum(wish * np.exp(-((chroma / reach) ** 2)), rule.limit / 100))
 
 
+KNEE = 4.0
+"""How many times the gap between the darkest grey and solid black the knee of greys in black spans:
+twice keeps the order of tones, four times keeps at least half of every step."""
+
+
+def black_alone(forward: ForwardTable, lightness: Floats, darkest: float) -> Floats:
+    """(n,) tone values of black alone for greys that would print at (n,) L*.
+
+    `darkest` is the L* at which the source's own black would print: it becomes solid black. Lighter
+    greys keep their lightness; between the two a quadratic knee with slope 1 at its upper end leads
+    over, so that no tone is lost and none jumps.
+    """
+    tones, ramp = forward.black_ramp
+    solid = float(ramp[-1])
+    span = min(max(KNEE * abs(solid - darkest), 10.0), 100.0 - min(darkest, 99.0))
+    into = np.clip((darkest + span - lightness) / span, 0.0, 1.0)
+    wanted = lightness + (solid - darkest) * into**2
+    return np.asarray(np.interp(-wanted, -ramp, tones))
+
+
+def hold_total(forward: ForwardTable, inks: Floats, rules: InkRules) -> Floats:
+    """(n, 4) tone values 0..1 with every mixture over the TAC or an ink's limit brought within.
+
+    What keeps the rules is returned as it is, to the bit. What does not keeps its colour as far as
+    the rules allow, by the mixture that lies nearest to it, so that a total just above the rule
+    changes just a little. The rule of black has no part in it.
+    """
+    bare = rules.model_copy(update={"black": None})
+    out = np.array(inks, dtype=np.float64)
+    over = (out.sum(axis=1) > rules.tac / 100 + 1e-9) | (out > bare.ink_limits() + 1e-9).any(axis=1)
+    if rules.protect.pure_black:
+        alone = (out[:, :BLACK] <= 0).all(axis=1)
+        out[over & alone, BLACK] = np.minimum(out[over & alone, BLACK], rules.solid_black)
+        over &= ~alone
+    if over.any():
+        part = out[over]
+        out[over] = separate(forward, forward.lab_of(part), bare, starts=part, keep_black=True).inks
+    return out
+
+
 def separate(
     forward: ForwardTable,
     aims: Floats,

@@ -1,4 +1,4 @@
-"""Who manages colour on the way to a printer: exactly one must, and the one that is said to.
+"""Who manages colour on the way to a printer, and who mirrors: exactly one, and the one said to.
 
 A file passes Plinto, the printer's driver and its RIP; each of them can convert colours. Two of them
 converting spoil the print, none of them leaves it to chance.
@@ -11,6 +11,8 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from plinto_core.printing.medium import MediumSettings
+
 Manager = Literal["plinto", "driver", "rip", "none"]
 Station = Literal["absent", "off", "on"]
 Level = Literal["fine", "warn", "refuse"]
@@ -21,6 +23,9 @@ _NAMES: dict[str, str] = {
     "rip": "the RIP",
     "none": "nobody",
 }
+
+
+_TIMES = {2: "twice", 3: "three times"}
 
 
 class ColourDuty(BaseModel):
@@ -159,3 +164,66 @@ def _warnings(duty: ColourDuty, sent: SentColours, managers: list[str]) -> list[
 def refusal(found: list[Judgement]) -> Judgement | None:
     """The first thing that forbids a route."""
     return next((j for j in found if j.level == "refuse"), None)
+
+
+def judge_mirror(settings: MediumSettings, *, in_file: bool, transfer: bool) -> list[Judgement]:
+    """Everything that is wrong with the mirroring on a route, the worst first; empty where nothing is.
+
+    in_file : the file leaves Plinto mirrored; transfer : the printing condition is a transfer print.
+    Where the medium's ticket wants a mirrored print, exactly one place may mirror; where it does not,
+    none may.
+    """
+    places = (
+        ("the file", in_file),
+        ("the driver", settings.mirror_driver),
+        ("the machine", settings.mirror_machine),
+    )
+    mirrors = [name for name, works in places if works]
+    found = []
+    if settings.mirror and not mirrors:
+        found.append(
+            Judgement(
+                "refuse",
+                "The ticket wants the print mirrored, but neither file, driver nor machine does it.",
+                "Let the policy mirror the file, or switch it on in one place.",
+            )
+        )
+    if settings.mirror and len(mirrors) > 1:
+        found.append(
+            Judgement(
+                "refuse",
+                f"The print would be mirrored {_TIMES[len(mirrors)]}: by {' and by '.join(mirrors)}.",
+                f"Leave it to {mirrors[0]} alone.",
+            )
+        )
+    if not settings.mirror and mirrors:
+        found.append(
+            Judgement(
+                "refuse",
+                f"The ticket wants the print right-reading, but {' and '.join(mirrors)} "
+                f"{'mirror' if len(mirrors) > 1 else 'mirrors'} it.",
+                "Switch it off there, or set the ticket to mirrored.",
+            )
+        )
+    if settings.mirror != transfer:
+        printed = "a transfer print" if transfer else "printed right-reading"
+        wanted = "mirrored" if settings.mirror else "not mirrored"
+        found.append(
+            Judgement(
+                "warn",
+                f"The condition is {printed}, but the ticket wants the print {wanted}.",
+                "Correct the ticket, unless the medium is printed from its back.",
+            )
+        )
+    return found
+
+
+def judge_route(
+    duty: ColourDuty, sent: SentColours, settings: MediumSettings, *, in_file: bool, transfer: bool
+) -> list[Judgement]:
+    """Colour and mirroring of a route judged together, the worst first."""
+    found = [*judge(duty, sent), *judge_mirror(settings, in_file=in_file, transfer=transfer)]
+    if any(j.level != "fine" for j in found):
+        found = [j for j in found if j.level != "fine"]
+    order = {"refuse": 0, "warn": 1, "fine": 2}
+    return sorted(found, key=lambda j: order[j.level])

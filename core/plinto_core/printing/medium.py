@@ -6,7 +6,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 
 class MediumSettings(BaseModel):
-    """platen_gap : millimetres; feed : percent of the nominal step, 0 for none; heat : degrees
+    """mirror : the print is wanted mirrored, for transfer; mirror_driver, mirror_machine : the driver's
+    or the machine's own mirroring is switched on; platen_gap : millimetres; feed : percent of the nominal step, 0 for none; heat : degrees
     Celsius, None for unheated; roll_width : millimetres; roll_length : metres; roll_price : currency
     units a roll."""
 
@@ -14,6 +15,8 @@ class MediumSettings(BaseModel):
 
     media_type: str = Field("", max_length=100)
     mirror: bool = False
+    mirror_driver: bool = False
+    mirror_machine: bool = False
     passes: int = Field(1, ge=1, le=64)
     drying_minutes: float = Field(0, ge=0, le=10_000)
     platen_gap: float | None = Field(None, ge=0, le=50)
@@ -31,6 +34,15 @@ class MediumSettings(BaseModel):
             return None
         return self.roll_price / (self.roll_width / 1000 * self.roll_length)
 
+    @property
+    def mirrored_by(self) -> str:
+        """Where the print is mirrored, for the operator's ticket."""
+        if not self.mirror:
+            return "no"
+        if self.mirror_driver:
+            return "yes, in the driver"
+        return "yes, in the machine" if self.mirror_machine else "yes, in the file"
+
     def length_on_roll(self, width: float, height: float) -> float | None:
         """Millimetres of roll that a print of width x height mm takes, turned where that saves;
         None where it does not fit."""
@@ -43,7 +55,7 @@ class MediumSettings(BaseModel):
         """Names and values for the operator, in the order they are met."""
         lines = [
             ("Medium", self.media_type or "as the printer names it"),
-            ("Mirror", "yes, in the file" if self.mirror else "no"),
+            ("Mirror", self.mirrored_by),
             ("Passes", str(self.passes)),
             ("Drying", f"{self.drying_minutes:g} min" if self.drying_minutes else "none beyond the usual"),
             ("Platen gap", "as it is" if self.platen_gap is None else f"{self.platen_gap:g} mm"),

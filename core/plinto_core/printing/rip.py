@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import io
 import zipfile
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -32,7 +32,7 @@ from plinto_core.recipes.sources import Resolve
 from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 MOST_SHEETS = 200
 KEPT_SHEETS = 4
@@ -88,6 +88,8 @@ def print_file(
     ):
         for number in range(1, min(count, MOST_SHEETS) + 1):
             plates = _plates(path, number, printer.press, resolve)
+            if printer.medium.mirror_driver != printer.medium.mirror_machine:
+                plates = replace(plates, ink=np.ascontiguousarray(plates.ink[:, ::-1]))
             sheets.append(_sheet(number, plates, printer, tac))
             if number <= KEPT_SHEETS:
                 lab, errors = _predicted(plates, printer)

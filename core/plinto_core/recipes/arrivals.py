@@ -7,7 +7,8 @@ from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.arrival import Arrival
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes.checks import LOW_PPI, Finding
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.recipes.sources import extra_channels_sentence
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 WIDE = ("romm",)
 
@@ -17,6 +18,10 @@ def arrival_findings(
 ) -> list[Finding]:
     """Resolution for the stated size, clipped channels, depth, transparency, unusual profile."""
     found = []
+    if facts.extra_channels:
+        found.append(
+            Finding("stop", "extra-channels", extra_channels_sentence(facts.extra_channels))
+        )
     size = facts.print_size_mm
     if size is None:
         found.append(

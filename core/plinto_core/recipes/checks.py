@@ -8,6 +8,7 @@ from typing import Literal
 from plinto_core.errors import CoreError
 from plinto_core.recipes.output import print_resolution, result_size
 from plinto_core.recipes.recipe import Recipe
+from plinto_core.recipes.sources import extra_channels_sentence
 
 Level = Literal["stop", "attention", "note"]
 LOW_PPI, HIGH_PPI = 150.0, 450.0
@@ -43,6 +44,8 @@ class Circumstances:
     pages: int = 1
     question: str = ""
     process: str = ""
+    extra_channels: tuple[str, ...] = ()
+    numbers_kept: bool = False
 
 
 def check_delivery(recipe: Recipe, now: Circumstances) -> list[Finding]:
@@ -78,6 +81,25 @@ def _source(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 "flattened",
                 "Transparency is laid on the medium's white; the receiver gets a flat picture.",
             )
+        )
+    if now.extra_channels:
+        names = ", ".join(now.extra_channels)
+        found.append(
+            Finding("attention", "extra-channels", f"Left out, as agreed: {names}.")
+            if recipe.extra_channels == "leave out"
+            else Finding("stop", "extra-channels", extra_channels_sentence(now.extra_channels))
+        )
+    if now.numbers_kept:
+        found.append(
+            Finding(
+                "note",
+                "numbers",
+                "The artwork is in this condition's own space; its numbers go out as they are.",
+            )
+        )
+    if recipe.negative:
+        found.append(
+            Finding("note", "from-negative", "The artwork is turned from a negative to a positive.")
         )
     if now.pages > 1:
         found.append(
@@ -197,7 +219,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "gamut",
-                f"{now.out_of_gamut:.0f} % of the picture is outside what the condition prints; agree a proof with the customer.",
+                f"{now.out_of_gamut:.0f} % of the picture is too vivid, too dark or too light for the condition; agree a proof with the customer.",
             )
         )
     if recipe.intent == "absolute":

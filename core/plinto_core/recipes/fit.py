@@ -13,13 +13,11 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.icc.spaces import INTENTS
+from plinto_core.icc.spaces import INTENTS, channel_names
 from plinto_core.recipes.route import ColourRoute
-from plinto_core.transform.gamut_test import THRESHOLD
+from plinto_core.recipes.tones_lost import CLEAR, FAINT, FLATTENED, tones_lost
+from plinto_core.transform.gamut_test import shares_by_way
 
-FAINT, CLEAR = 0.4, 4.0
-"""dE00 between neighbours that make a gradient: visible steps, but no edges."""
-FLATTENED = 0.25
 NEUTRAL = 5.0
 """C*ab up to which a colour counts as neutral."""
 
@@ -28,22 +26,29 @@ NEUTRAL = 5.0
 class Fit:
     """One intent for one picture. Shares are 0..1, differences dE00.
 
+    miss : shares that are too vivid, too dark and too light; out_of_gamut is their sum.
+
     detail : local lightness contrast of the print as a share of the original's; banding : share
     of the picture's gradients that lose three quarters of their steps; drift : mean change of
-    a*, b* of neutral colours; cost : what the advice compares, less is better.
+    a*, b* of neutral colours; lost : tones lost by plate in percent, see tones_lost; cost : what the advice compares, less is better.
     """
 
     intent: str
     bpc: bool
-    out_of_gamut: float
+    miss: tuple[float, float, float]
     de00_mean: float
     de00_p95: float
     de00_max: float
     detail: float
     banding: float
     drift: float
+    lost: dict[str, float]
     cost: float
     advised: bool = False
+
+    @property
+    def out_of_gamut(self) -> float:
+        return sum(self.miss)
 
 
 def local_contrast(lab: Floats, shape: tuple[int, ...]) -> float:
@@ -94,7 +99,9 @@ def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit
 
 
 def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
-    source, printed = route.aim_lab(device), route.print_lab(route.inks(device))
+    inks = route.inks(device)
+    source, printed = route.aim_lab(device), route.print_lab(inks)
+    names = channel_names(route.destination.colour_space)
     errors = delta_e_2000(source, printed)
     detail = detail_kept(source, printed, shape)
     banding = banding_risk(source, printed, shape)
@@ -104,12 +111,13 @@ def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
     return Fit(
         intent=route.intent,
         bpc=route.bpc,
-        out_of_gamut=float((route.out_of_gamut(device) > THRESHOLD).mean()),
+        miss=shares_by_way(route.out_of_gamut(device)),
         de00_mean=mean,
         de00_p95=p95,
         de00_max=float(errors.max()),
         detail=detail,
         banding=banding,
         drift=drift,
+        lost=tones_lost(source, printed, inks, names, shape),
         cost=mean + 0.25 * p95 + 12.0 * lost + 15.0 * banding + drift,
     )

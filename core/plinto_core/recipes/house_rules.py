@@ -45,7 +45,7 @@ class SourceDecision:
     """What a recipe starts with; question : "", "differs" or "missing" where a person decides."""
 
     source: str | None
-    working: str | None
+    arrival: str | None
     question: str = ""
 
 

@@ -95,15 +95,7 @@ def _write_films(
     progress: Progress,
 ) -> None:  # fmt: skip
     delivery = recipe.delivery
-    if destination.colour_space != "CMYK":
-        raise BadRecipe("Films are made of inks.", remedy="Choose a CMYK destination.")
-    if options.format not in ("TIFF", "PDF"):
-        raise BadRecipe("Films are written as TIFF or PDF.", remedy="Choose one of these.")
-    if options.resolution is None:
-        raise BadRecipe(
-            "The picture states no resolution, so its films have no size.",
-            remedy="Set the width of the print.",
-        )
+    assert options.resolution is not None
     assert delivery.films is not None
     films = FilmSet(
         np.rot90(whole, k=-(delivery.turn // 90)),

@@ -97,6 +97,8 @@ class PixelPath:
         """As `apply` with links to inks, followed by what no link can hold: text and dots."""
         found = self.apply(link_of, pixels, place, bits=bits)
         flat = found.reshape(-1, found.shape[2])
+        if self.numbers_stay:
+            self._restore(pixels.reshape(-1, pixels.shape[2]), flat)
         text = self.route.black_text(pixels.reshape(-1, pixels.shape[2]))
         if text is not None and text.any():
             flat[text] = np.floor(self.route.text_ink * np.iinfo(found.dtype).max)
@@ -106,11 +108,37 @@ class PixelPath:
         return found
 
     @property
+    def numbers_stay(self) -> bool:
+        """Whether the artwork's own numbers go to the plates, but for what limits take away."""
+        route = self.route
+        straight = route.space is route.source and not route.negative and route.before is None
+        untouched = not route.adjustment and not self.regional and route.after is None
+        curves = any(p.curve for p in route.plates.values())
+        return route.keeps_numbers and straight and untouched and not curves
+
+    def _restore(self, pixels: Pixels, found: Pixels) -> None:
+        """Give pixels that keep TAC and limits their own numbers back, which a grid only nears."""
+        full, top = (int(np.iinfo(p.dtype).max) for p in (pixels, found))
+        rules = self.route.rules
+        own = pixels
+        if full != top:
+            wide = pixels.astype(np.uint32)
+            own = (wide * 257 if top > full else (wide + 128) // 257).astype(found.dtype)
+        if rules is None:
+            found[:] = own
+            return
+        limits = np.floor(rules.model_copy(update={"black": None}).ink_limits() * top)
+        kept = (own.sum(axis=1, dtype=np.uint32) <= int(rules.tac / 100 * top)) & (
+            own <= limits
+        ).all(axis=1)
+        found[kept] = own[kept]
+
+    @property
     def has_pixel_steps(self) -> bool:
         """Whether inks() does more than one link can."""
         rules = self.route.rules
         text = rules is not None and rules.protect.black_text
-        return bool(self.regional) or text or has_dots(self.route.plates)
+        return bool(self.regional) or text or self.numbers_stay or has_dots(self.route.plates)
 
     def _mixed(
         self, link_of: LinkOf, flat: Pixels, place: Place, shape: tuple[int, int], bits: int

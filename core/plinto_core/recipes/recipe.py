@@ -33,7 +33,8 @@ class Delivery(BaseModel):
     """How the result is written.
 
     width_mm : width of the print, None keeps what the artwork states; resolution : pixels per
-    inch to resample to, None keeps the pixels; turn : degrees clockwise; file_name : a pattern
+    inch to resample to, None keeps the pixels; negative : the plates reversed, for film that is
+    copied negative; turn : degrees clockwise; file_name : a pattern
     (see file_names.py); films : one-bit films in place of a picture; copies : the run.
     """
 
@@ -59,20 +60,27 @@ class Delivery(BaseModel):
 class Recipe(BaseModel):
     """From one picture to one condition.
 
-    page : which picture of a file with several; source : a profile reference that stands in for or overrules the embedded profile, or None
-    to keep the embedded one; working : a space the colours are first converted into, relative
-    colorimetric with BPC, as house rules may want; destination : a profile reference. A reference is a standard
-    space's key ("srgb", …), a SHA-256 in the profile store, or a path, as the caller resolves.
-    before, after : .cube tables by reference.
+    page : which picture of a file with several; extra_channels : what happens to channels beside
+    the colours and their transparency (white, varnish, spot inks): the run stops, or they are left
+    out; source : a profile reference that stands in for or overrules the embedded profile, or None
+    to keep the embedded one; negative : the artwork is a photographic negative, its own numbers are
+    reversed before anything else; arrival : a space the colours are first converted into, relative
+    colorimetric with BPC, as house rules may want; destination : a profile reference; numbers : what
+    happens where the colours are in the destination's own space already, kept or made anew. A
+    reference is a standard space's key ("srgb", …), a SHA-256 in the profile store, or a path, as
+    the caller resolves. before, after : .cube tables by reference.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     version: Literal[1] = 1
     page: int = Field(0, ge=0, le=100_000)
+    extra_channels: Literal["stop", "leave out"] = "stop"
     source: str | None = None
-    working: str | None = None
+    negative: bool = False
+    arrival: str | None = None
     destination: str
+    numbers: Literal["keep", "separate"] = "keep"
     intent: Intent = "perceptual"
     bpc: bool = True
     vivid: Vivid | None = None
@@ -82,6 +90,14 @@ class Recipe(BaseModel):
     plates: dict[str, PlateRule] = Field(default_factory=dict)
     after: str | None = None
     delivery: Delivery = Delivery()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _former_names(cls, data: Any) -> Any:
+        """Files written before the arrival space had its name call it "working"."""
+        if isinstance(data, dict) and "working" in data and "arrival" not in data:
+            data = {("arrival" if key == "working" else key): value for key, value in data.items()}
+        return data
 
     @model_validator(mode="after")
     def _regions(self) -> Recipe:

@@ -17,15 +17,16 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import BLACK, ForwardTable, separate
+from plinto_core.inks.separation import BLACK, ForwardTable, black_alone, hold_total, separate
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
 from plinto_core.transform.chain import between, convert, intent_number, lab_of_device
 from plinto_core.transform.cube import CubeTable
-from plinto_core.transform.gamut_test import gamut_distance
+from plinto_core.transform.gamut_test import gamut_miss
 from plinto_core.transform.link import DeviceLink, LinkCache, build_link, build_measured_link
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.standard_spaces import standard_profile
 
 LINKS = LinkCache()
 _FORWARD: dict[str, ForwardTable] = {}
@@ -44,7 +45,9 @@ def forward_table(profile: Profile) -> ForwardTable:
 class ColourRoute:
     """Exact float evaluation of a conversion; `key` identifies it in the link cache.
 
-    working : a space the source's colours are converted into before anything else happens.
+    arrival : a space the source's colours are converted into before they are corrected; negative :
+    the source's numbers are reversed before that; numbers : whether colours that are in the
+    destination's own space already keep their numbers ("keep") or are made anew ("separate").
     """
 
     source: Profile
@@ -56,7 +59,9 @@ class ColourRoute:
     plates: dict[str, PlateRule] = field(default_factory=dict)
     before: CubeTable | None = None
     after: CubeTable | None = None
-    working: Profile | None = None
+    arrival: Profile | None = None
+    negative: bool = False
+    numbers: str = "keep"
 
     def __post_init__(self) -> None:
         if self.rules is not None and self.destination.colour_space != "CMYK":
@@ -67,13 +72,17 @@ class ColourRoute:
         unknown = [n for n in self.plates if n not in channel_names(self.destination.colour_space)]
         if unknown:
             raise BadRecipe(f"The destination has no plate {unknown[0]!r}.")
-        if self.working is not None and self.working.colour_space != self.source.colour_space:
+        kinds = (self.source.colour_space, "RGB ")
+        if self.arrival is not None and self.arrival.colour_space not in kinds:
             raise BadRecipe(
-                "The working space is of another kind than the artwork.",
-                remedy="Choose one of the artwork's own colour space, or none.",
+                "The arrival space is of another kind than the artwork.",
+                remedy="Choose an RGB space, one of the artwork's own kind, or none.",
             )
-        if self.before is not None and self.source.colour_space != "RGB ":
-            raise BadRecipe("A .cube table before the conversion needs an RGB source.")
+        if self.before is not None and self.space.colour_space != "RGB ":
+            raise BadRecipe(
+                "A .cube table before the conversion needs RGB numbers.",
+                remedy="Choose an RGB arrival space, or leave the table out.",
+            )
         if self.after is not None and self.destination.colour_space != "RGB ":
             raise BadRecipe(
                 "A .cube table after the conversion needs an RGB destination.",
@@ -88,6 +97,7 @@ class ColourRoute:
             self.destination.digest,
             self.intent,
             str(self.bpc),
+            self.numbers if self.same_space else "",
             self.rules.model_dump_json(exclude={"name"}) if self.rules else "",
             *(f"{name}{rule.model_dump_json()}" for name, rule in sorted(self.plates.items())),
             self.after.digest if self.after else "",
@@ -97,40 +107,94 @@ class ColourRoute:
     @cached_property
     def _source_key(self) -> str:
         table = self.before.digest if self.before else ""
-        working = self.working.digest if self.working else ""
-        return f"{self.source.digest}:{working}:{table}:{self.adjustment.key()}"
+        arrival = self.arrival.digest if self.arrival else ""
+        turned = "negative" if self.negative else ""
+        return f"{self.source.digest}:{turned}:{arrival}:{table}:{self.adjustment.key()}"
 
     @cached_property
     def aim_key(self) -> str:
         """Hash of all that decides the corrected artwork's colours."""
         return hashlib.sha256(self._source_key.encode()).hexdigest()
 
+    @cached_property
+    def space(self) -> Profile:
+        """The profile of the numbers that corrections act on.
+
+        Grey artwork that a colour table is laid on comes into sRGB for it, unless the recipe names
+        another RGB space: the table needs three channels.
+        """
+        if self.arrival is None and self.before is not None and self.source.colour_space == "GRAY":
+            return standard_profile("srgb")
+        return self.arrival or self.source
+
+    @cached_property
+    def same_space(self) -> bool:
+        """Whether the numbers are in the destination's own space already."""
+        return self.space.colour_digest == self.destination.colour_digest
+
     @property
-    def _space(self) -> Profile:
-        """The profile of the prepared numbers."""
-        return self.working or self.source
+    def keeps_numbers(self) -> bool:
+        """Whether numbers go to the destination as they are, but for corrections and limits."""
+        return self.same_space and self.numbers == "keep"
+
+    def _turned(self, device: Floats) -> Floats:
+        """The artwork's numbers, a negative's reversed."""
+        device = np.asarray(device, dtype=np.float64)
+        return 1.0 - device if self.negative else device
 
     def _prepared(self, device: Floats) -> Floats:
-        device = np.asarray(device, dtype=np.float64)
-        if self.working is not None:
-            device = convert(self.source, self.working, device, intent="relative", bpc=True)
+        device = self._turned(device)
+        if self.space is not self.source:
+            device = convert(self.source, self.space, device, intent="relative", bpc=True)
         return device if self.before is None else self.before.apply(device)
 
     def inks(self, device: Floats) -> Floats:
         """(n, source channels) 0..1 to (n, destination channels) 0..1."""
         prepared = self._prepared(device)
-        number = intent_number(self.intent)
-        scale, offset = between(self._space, self.destination, number, bpc=self.bpc)
-        xyz = self.adjustment.xyz(self._space, prepared, number) * scale + offset
-        inks = xyz_to_device(self.destination, xyz, number)
-        if self.rules is not None:
-            inks = self._separate(prepared, inks, self.rules)
+        if self.keeps_numbers:
+            inks = self._kept(prepared)
+        else:
+            inks = self._converted(prepared)
+            if self.rules is not None:
+                inks = self._separate(self._turned(device), inks, self.rules)
         if self.after is not None:
             inks = self.after.apply(inks)
         if not self.plates:
             return inks
         names = channel_names(self.destination.colour_space)
         return curve_plates(inks, names, self.plates, tac_share(self.rules, len(names)))
+
+    def _converted(self, prepared: Floats) -> Floats:
+        number = intent_number(self.intent)
+        scale, offset = between(self.space, self.destination, number, bpc=self.bpc)
+        xyz = self.adjustment.xyz(self.space, prepared, number) * scale + offset
+        return xyz_to_device(self.destination, xyz, number)
+
+    def _kept(self, prepared: Floats) -> Floats:
+        """Numbers of the destination's own space: corrected ones by the mixture nearest to what
+        they were, all others as they are; the TAC and limits of own ink rules hold."""
+        if self.adjustment and self.destination.colour_space != "CMYK":
+            return self._converted(prepared)
+        if not self.adjustment:
+            kept = np.clip(prepared, 0, 1)
+            if self.rules is None:
+                return kept
+            return hold_total(forward_table(self.destination), kept, self.rules)
+        rules = self.rules or InkRules()
+        forward = forward_table(self.destination)
+        before, after = (
+            XYZ_to_Lab(a.xyz(self.space, prepared, RELATIVE))
+            for a in (Adjustment(), self.adjustment)
+        )
+        aims = forward.lab_of(prepared) + after - before
+        bare = rules.model_copy(update={"black": None})
+        moved = (np.abs(after - before) > 1e-9).any(axis=1)
+        inks = hold_total(forward, np.clip(prepared, 0, 1), bare)
+        if moved.any():
+            inks[moved] = separate(
+                forward, aims[moved], bare, starts=prepared[moved], keep_black=True
+            ).inks
+        return inks
 
     def exact_inks(self, device: Floats) -> Floats:
         """As `inks`, with what no grid can hold: black text in black ink alone."""
@@ -145,36 +209,56 @@ class ColourRoute:
         rules = self.rules
         if rules is None or not rules.protect.black_text or self.source.colour_space != "RGB ":
             return None
-        return np.asarray((device == 0).all(axis=1))
+        if self.destination.colour_space != "CMYK":
+            return None
+        black = 0.0
+        if self.negative:
+            black = float(np.iinfo(device.dtype).max) if device.dtype.kind == "u" else 1.0
+        return np.asarray((device == black).all(axis=1))
 
     @property
     def text_ink(self) -> Floats:
-        """(channels,) black alone, as much as its limit allows."""
+        """(channels,) solid black alone."""
         assert self.rules is not None
         ink = np.zeros(self.destination.channels)
-        ink[BLACK] = self.rules.ink_limits()[BLACK]
+        ink[BLACK] = self.rules.solid_black
         return ink
 
     def _separate(self, device: Floats, inks: Floats, rules: InkRules) -> Floats:
+        """Inks made anew by the rules for the colours that `inks` print.
+
+        device : the artwork's numbers; black that they have alone is protected where the rules say.
+        """
         forward = forward_table(self.destination)
         aims = forward.lab_of(inks)
         result = separate(forward, aims, rules, starts=inks, keep_black=rules.black is None).inks
-        pure = self._pure_black(device, rules)
-        if pure.any():
-            tones, lightness = forward.black_ramp
-            black = np.zeros((int(pure.sum()), result.shape[1]))
+        alone = self._protected(device, rules)
+        if alone.any():
+            result[alone] = 0.0
             if self.source.colour_space == "CMYK":
-                black[:, BLACK] = device[pure, BLACK]
+                black = device[alone, BLACK]
             else:
-                black[:, BLACK] = np.interp(-aims[pure, 0], -lightness, tones)
-            black[:, BLACK] = np.minimum(black[:, BLACK], rules.ink_limits()[BLACK])
-            result[pure] = black
+                black = black_alone(forward, aims[alone, 0], self._darkest)
+            result[alone, BLACK] = np.minimum(black, rules.solid_black)
         return result
 
-    def _pure_black(self, device: Floats, rules: InkRules) -> np.ndarray:
+    @cached_property
+    def _darkest(self) -> float:
+        """L* at which the artwork's own black would print."""
+        black = np.zeros((1, self.source.channels))
+        unturned = 1.0 - black if self.negative else black
+        inks = self._converted(self._prepared(unturned))
+        return float(forward_table(self.destination).lab_of(inks)[0, 0])
+
+    def _protected(self, device: Floats, rules: InkRules) -> np.ndarray:
+        """(n,) whether a colour is to print in black alone."""
         space = self.source.colour_space
         if space == "CMYK" and rules.protect.pure_black:
-            return np.asarray((device[:, :3] <= 0).all(axis=1) & (device[:, 3] > 0))
+            alone = (device[:, :BLACK] <= 0).all(axis=1)
+            if self.intent == "absolute":
+                # The source's paper is a colour to be printed then, and no absence of ink.
+                alone &= device[:, BLACK] > 0
+            return np.asarray(alone)
         if rules.protect.neutral_to_black and space == "GRAY":
             return np.ones(device.shape[0], dtype=bool)
         if rules.protect.neutral_to_black and space == "RGB ":
@@ -187,13 +271,13 @@ class ColourRoute:
 
     def source_lab(self, device: Floats) -> Floats:
         """Lab of the untouched source: media-relative, or absolute for the absolute intent."""
-        return lab_of_device(self.source, device, intent=self._view)
+        return lab_of_device(self.source, self._turned(device), intent=self._view)
 
     def aim_lab(self, device: Floats) -> Floats:
         """Lab of the source after all corrections, which is what the print aims at."""
-        xyz = self.adjustment.xyz(self._space, self._prepared(device), intent_number(self._view))
+        xyz = self.adjustment.xyz(self.space, self._prepared(device), intent_number(self._view))
         if self._view == "absolute":
-            xyz = xyz * (self._space.media_white / D50)
+            xyz = xyz * (self.space.media_white / D50)
         return XYZ_to_Lab(xyz)
 
     def print_lab(self, inks: Floats) -> Floats:
@@ -205,16 +289,15 @@ class ColourRoute:
         return delta_e_2000(self.print_lab(inks_a), self.print_lab(inks_b))
 
     def out_of_gamut(self, device: Floats) -> Floats:
-        """dE00 by which each colour, after corrections, misses the destination's gamut.
+        """(n, 3) dE00 by which each colour, after corrections, is too vivid, too dark and too light.
 
-        With BPC the source's black is first laid on the destination's, as the conversion does,
-        so that deep shadows do not all count as lost; for the absolute intent the medium's white
-        counts too.
+        Relative to both media's whites, for the absolute intent as they are, and without black point
+        compensation, whatever the recipe says: with it a weak black would hide what is lost.
         """
-        xyz = self.adjustment.xyz(self._space, self._prepared(device), RELATIVE)
+        xyz = self.adjustment.xyz(self.space, self._prepared(device), RELATIVE)
         way = ABSOLUTE if self.intent == "absolute" else RELATIVE
-        scale, offset = between(self._space, self.destination, way, bpc=self.bpc)
-        return gamut_distance(self.destination, XYZ_to_Lab(xyz * scale + offset))
+        scale, offset = between(self.space, self.destination, way, bpc=False)
+        return gamut_miss(self.destination, XYZ_to_Lab(xyz * scale + offset))
 
     def link(self, *, size: int | None = None) -> DeviceLink:
         """The cached link to inks, at a given grid size for previews."""
@@ -233,7 +316,7 @@ def route_for(
     source: Profile,
     destination: Profile,
     find_table: FindTable = no_tables,
-    working: Profile | None = None,
+    arrival: Profile | None = None,
 ) -> ColourRoute:
     """The colour route of a recipe between two profiles, without what holds in regions only."""
     everywhere = tuple(c for c in recipe.corrections if c.on and c.region is None)
@@ -246,13 +329,24 @@ def route_for(
         adjustment=Adjustment(everywhere, recipe.vivid),
         plates=recipe.plates,
         before=find_table(recipe.before) if recipe.before else None,
-        working=working,
+        arrival=arrival,
+        negative=recipe.negative,
+        numbers=recipe.numbers,
         after=find_table(recipe.after) if recipe.after else None,
     )
 
 
-def proof_intent(*, paper: bool, black: bool) -> tuple[str, bool]:
-    """Intent and BPC from the print to a screen: paper white shown, black ink shown, or neither."""
-    if paper:
-        return "absolute", False
-    return "relative", not black
+def proof_intent(plays: str) -> tuple[str, bool]:
+    """Intent and BPC from the print to a screen, by what the screen plays.
+
+    "colours" : the print's colours between the screen's own white and black; "black" : the weakness
+    of its black too; "paper" : the medium's white as well. Raises BadRecipe for anything else.
+    """
+    try:
+        return {
+            "colours": ("relative", True),
+            "black": ("relative", False),
+            "paper": ("absolute", False),
+        }[plays]
+    except KeyError:
+        raise BadRecipe(f"A screen does not play {plays!r}.") from None

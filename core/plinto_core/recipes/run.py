@@ -12,24 +12,26 @@ import numpy as np
 from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
-from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.errors import BadRecipe
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.kernels.apply import max_total
-from plinto_core.recipes.output import result_size, write_output
+from plinto_core.recipes.families import family_losses
+from plinto_core.recipes.output import write_output
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.recipe import Recipe
-from plinto_core.recipes.route import ColourRoute, route_for
+from plinto_core.recipes.route import ColourRoute
+from plinto_core.recipes.runnable import prepare
 from plinto_core.recipes.sources import (
     FindTable,
     Resolve,
     SourceChoice,
-    choose_source,
     no_tables,
+    settle_extra_channels,
 )
-from plinto_core.transform.gamut_test import THRESHOLD
+from plinto_core.transform.gamut_test import THRESHOLD, WAYS, shares_by_way
 from plinto_core.transform.link import DeviceLink
 
 SAMPLES = 200_000
@@ -119,20 +121,14 @@ def run_recipe(
         raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
     with open_picture(source, page=recipe.page) as picture:
         facts = picture.facts
-        chosen = choose_source(facts, recipe.source, resolve)
-        destination = resolve(recipe.destination)
-        if destination.channels not in (1, 3, 4) or destination.colour_space in ("Lab ", "XYZ "):
-            raise NotSupported(
-                f"Pictures of {destination.channels} inks cannot be written.",
-                remedy="Choose an RGB, grey or CMYK destination.",
-            )
-        working = resolve(recipe.working) if recipe.working else None
-        route = route_for(recipe, chosen.profile, destination, find_table, working)
+        settle_extra_channels(facts, recipe.extra_channels)
+        ready = prepare(recipe, facts, resolve, find_table)
+        chosen, route, destination = ready.source, ready.route, ready.route.destination
         progress(0.01)
         converter = _Converter(recipe, PixelPath(route, recipe.corrections), progress)
         converter.link_of(route)
         progress(0.1)
-        size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
+        size, resolution = ready.size, ready.resolution
         bands = picture.bands()
         if size != (facts.height, facts.width):
             bands = resampled(bands, (facts.height, facts.width), size)
@@ -165,6 +161,8 @@ def _report(
         },
         "intent": recipe.intent,
         "bpc": recipe.bpc,
+        "numbers": "kept" if route.keeps_numbers else "made anew",
+        "extra_channels": list(facts.extra_channels),
         "ink_rules": rules.model_dump() if rules else None,
         "size": {"width": size[1], "height": size[0]},
         "resolution": [round(v, 2) for v in resolution] if resolution else None,
@@ -183,14 +181,19 @@ def _report(
 
 
 def colour_statistics(route: ColourRoute, before: Floats, inks: Floats) -> dict[str, Any]:
-    """Share out of gamut and dE00 of source against print, on (n, channels) samples 0..1."""
-    distance = route.out_of_gamut(before)
-    errors = delta_e_2000(route.source_lab(before), route.print_lab(inks))
+    """Shares that are too vivid, too dark and too light, what the families of hues lose, and dE00 of
+    source against print, on (n, channels) samples 0..1."""
+    miss = route.out_of_gamut(before)
+    aim, printed = route.aim_lab(before), route.print_lab(inks)
+    errors = delta_e_2000(route.source_lab(before), printed)
+    by_way = shares_by_way(miss)
     return {
         "out_of_gamut": {
-            "share": round(float((distance > THRESHOLD).mean()), 6),
+            "share": round(sum(by_way), 6),
+            **{f"too_{w}": round(v, 6) for w, v in zip(WAYS, by_way, strict=True)},
             "threshold_de00": THRESHOLD,
         },
+        "families": [f.model_dump() for f in family_losses(aim, printed, miss)],
         "de00": {
             "mean": round(float(errors.mean()), 4),
             "p95": round(float(np.percentile(errors, 95)), 4),

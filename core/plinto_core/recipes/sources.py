@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.transform.cube import CubeTable
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 Resolve = Callable[[str], Profile]
 FindTable = Callable[[str], CubeTable]
@@ -50,6 +50,25 @@ def embedded_profile(facts: PictureFacts) -> Profile | None:
             remedy="Assign a source profile instead.",
         )
     return profile
+
+
+def settle_extra_channels(facts: PictureFacts, decision: str = "stop") -> None:
+    """Raise BadRecipe where a picture has channels beside its colours and nobody said that they
+    may be left out: white, varnish and spot inks are never dropped in silence."""
+    if facts.extra_channels and decision != "leave out":
+        raise BadRecipe(extra_channels_sentence(facts.extra_channels), remedy=EXTRA_REMEDY)
+
+
+EXTRA_REMEDY = "Say that they are left out, or save the artwork without them."
+
+
+def extra_channels_sentence(names: Sequence[str]) -> str:
+    """What is said of channels beside the colours."""
+    count = "a channel" if len(names) == 1 else f"{len(names)} channels"
+    return (
+        f"The picture has {count} beside its colours ({', '.join(names)}), which Plinto does not "
+        "print: white, varnish or spot inks would be missing."
+    )
 
 
 def choose_source(facts: PictureFacts, assigned: str | None, resolve: Resolve) -> SourceChoice:

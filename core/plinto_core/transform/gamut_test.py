@@ -1,6 +1,8 @@
-"""How far a colour lies outside what a profile can print."""
+"""How far a colour lies outside what a profile can print, and in which way."""
 
 from __future__ import annotations
+
+import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
@@ -10,9 +12,47 @@ from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 
 THRESHOLD = 2.0
 """dE00 above which a colour counts as out of gamut: above the error of a table's round trip."""
+WAYS = ("vivid", "dark", "light")
+"""The three ways of being out of gamut: too vivid, too dark, too light."""
+
+
+def _printed(profile: Profile, lab: Floats) -> Floats:
+    device = xyz_to_device(profile, Lab_to_XYZ(lab), 1)
+    return XYZ_to_Lab(device_to_xyz(profile, device, 1))
 
 
 def gamut_distance(profile: Profile, lab: Floats) -> Floats:
     """(n, 3) media-relative Lab to (n,) dE00 between it and its relative colorimetric print."""
-    device = xyz_to_device(profile, Lab_to_XYZ(lab), 1)
-    return delta_e_2000(lab, XYZ_to_Lab(device_to_xyz(profile, device, 1)))
+    return delta_e_2000(lab, _printed(profile, lab))
+
+
+def gamut_miss(profile: Profile, lab: Floats) -> Floats:
+    """(n, 3) media-relative Lab to (n, 3) dE00 by which it is too vivid, too dark and too light.
+
+    The way is the larger part of what the relative colorimetric print changes: its hue and chroma, or
+    its lightness; the other two are 0, so that the sum is the distance. Black point compensation has no
+    part in it: it moves the question, and not the gamut.
+    """
+    printed = _printed(profile, lab)
+    moved = lab - printed
+    coloured = np.hypot(moved[:, 1], moved[:, 2])
+    way = np.where(coloured >= np.abs(moved[:, 0]), 0, np.where(moved[:, 0] < 0, 1, 2))
+    out = np.zeros_like(moved)
+    out[np.arange(len(out)), way] = delta_e_2000(lab, printed)
+    return np.asarray(out)
+
+
+def way_out(miss: Floats) -> np.ndarray:
+    """(n, 3) misses by way to (n,) the way of WAYS in which a colour is out of gamut, -1 where it is not.
+
+    Misses that were interpolated may have several ways at once: the sum decides whether a colour is out,
+    the largest part in which way, so that no colour counts twice.
+    """
+    return np.where(miss.sum(axis=1) > THRESHOLD, miss.argmax(axis=1), -1)
+
+
+def shares_by_way(miss: Floats) -> tuple[float, float, float]:
+    """Shares 0..1 of colours that are too vivid, too dark and too light."""
+    ways = way_out(miss)
+    vivid, dark, light = (float((ways == i).mean()) for i in range(3))
+    return vivid, dark, light

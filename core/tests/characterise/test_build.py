@@ -19,7 +19,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS
 from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 def truth(inks: np.ndarray) -> np.ndarray:

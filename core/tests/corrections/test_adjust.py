@@ -8,7 +8,7 @@ from plinto_core.colorimetry.cielab import Lab_to_LCh, XYZ_to_Lab
 from plinto_core.corrections import Adjustment, ColourRange, Correction, Curves, HueBand, Vivid
 from plinto_core.corrections.adjust import colour_weight
 from plinto_core.transform.sides import device_to_xyz
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 SRGB = standard_profile("srgb")
 COLOURS = np.array(

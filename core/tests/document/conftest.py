@@ -9,7 +9,7 @@ import pytest
 
 from paperwork import Paper
 from plinto_core.document import OutputPolicy, run_policy
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 CONVERT = {"destination": "press", "rules": [{"space": "grey", "action": "black"}, {"space": "CMYK", "action": "leave"}, {"action": "convert"}]}  # fmt: skip
 

@@ -13,7 +13,7 @@ from pikepdf import Array, Dictionary, Name, Stream, String
 from PIL import Image
 
 from paperwork import Paper
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 PLACE = "q 180 0 0 80 10 10 cm /Im Do Q"
 _y, _x = np.mgrid[0:40, 0:80]

@@ -12,7 +12,7 @@ from plinto_core.errors import PolicyStop
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 OURS = {"g", "G", "k", "K"}
 COLOUR = {"rg", "RG", "g", "G", "k", "K", "cs", "CS", "sc", "SC", "scn", "SCN"}

@@ -13,7 +13,7 @@ from plinto_core.document import inventory, parse_policy, run_policy
 from plinto_core.document.press_view import page_as_meant, page_as_printed
 from plinto_core.document.render import render_page
 from plinto_core.transform import convert
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 POLICY = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
 BARE = {"DeviceCMYK", "DeviceGray", "Indexed"}

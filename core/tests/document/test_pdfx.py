@@ -8,7 +8,7 @@ import pytest
 from plinto_core.document import run_policy, template
 from plinto_core.document.pdfx import check_colours
 from plinto_core.errors import BadDocument
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 INK = "0.2 0.1 0 0.3 k 0 0 50 50 re f 0.5 g 60 0 50 50 re f"
 

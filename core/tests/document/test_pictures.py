@@ -14,7 +14,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 PLACE = "q 100 0 0 50 0 0 cm /Im Do Q"
 y, x = np.mgrid[0:20, 0:40]

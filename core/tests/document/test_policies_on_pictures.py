@@ -14,7 +14,7 @@ from plinto_core.document.picture_views import (
 )
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.transform import convert
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 RGB = np.tile(np.array([[[200, 40, 40]]], np.uint8), (40, 60, 1))
 INKS = np.tile(np.array([[[230, 230, 204, 230]]], np.uint8), (40, 60, 1))

@@ -20,7 +20,7 @@ from plinto_core.icc.tables import Table, pack_mab, pack_mft2, parse_mab, parse_
 from plinto_core.icc.values import pack_desc, pack_mluc, parse_text
 from plinto_core.icc.write import write_profile
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 IDENTITY = SampledCurve(np.linspace(0, 1, 2))
 

@@ -13,7 +13,7 @@ from psd_tools.psd.image_resources import ImageResource, ResoulutionInfo
 from plinto_core.errors import BadImage, CoreError
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.arrival import ArrivalCheck
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 RGB = (np.random.default_rng(3).random((40, 50, 3)) * 255).astype(np.uint8)
 

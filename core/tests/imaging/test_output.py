@@ -10,7 +10,7 @@ import tifffile
 
 from plinto_core.imaging import OutputOptions, write_picture
 from plinto_core.imaging.resample import lanczos_weights, resampled
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 def bands(data: np.ndarray, rows: int = 13):

@@ -8,7 +8,7 @@ from PIL import Image
 from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.imaging import OutputOptions, open_picture, write_picture
 from plinto_core.imaging.writer import format_of
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 PROFILE = standard_profile("srgb").data
 

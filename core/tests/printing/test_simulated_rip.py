@@ -15,7 +15,7 @@ from plinto_core.errors import BadDocument, Cancelled, NotSupported
 from plinto_core.inks.consumption import Supplies
 from plinto_core.printing import MediumSettings, Printer, print_file
 from plinto_core.simulator import CONDITIONS
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 SUPPLIES = Supplies.model_validate(
     {"inks": {n: {"film": 2, "price": 10} for n in "CMYK"}, "medium_price": 0.5}

@@ -7,7 +7,7 @@ import pytest
 
 from plinto_core.recipes.fit import banding_risk, detail_kept, fits, local_contrast, neutral_drift
 from plinto_core.recipes.route import ColourRoute
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 SHAPE = (24, 32)
 
@@ -74,9 +74,13 @@ def test_a_picture_inside_the_gamut_is_printed_nearly_as_it_is(advice) -> None:
     assert best.detail == pytest.approx(1, abs=0.05)
 
 
-def test_blacks_beyond_the_press_fit_only_with_bpc(advice) -> None:
+def test_blacks_beyond_the_press_are_too_dark_and_bpc_does_not_hide_it(advice) -> None:
     by = {(f.intent, f.bpc): f for f in advice["greys"]}
-    assert by["relative", False].out_of_gamut > by["relative", True].out_of_gamut == 0
+    vivid, dark, light = by["relative", True].miss
+    assert dark > 0
+    assert vivid == light == 0
+    assert by["relative", False].miss == by["relative", True].miss
+    assert by["relative", True].out_of_gamut == dark
     assert by["relative", True].drift < 0.5
 
 

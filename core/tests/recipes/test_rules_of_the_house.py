@@ -5,7 +5,7 @@ import pytest
 from plinto_core.errors import BadProfile, BadRecipe
 from plinto_core.imaging import PictureFacts
 from plinto_core.recipes.house_rules import HouseRules, decide_source, parse_house_rules
-from plinto_core.transform.working_spaces import SPACES, standard_profile
+from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
 
 def resolve(reference: str):
@@ -21,7 +21,7 @@ def facts(profile: str | None = None, channels: int = 3, **more) -> PictureFacts
 
 def decided(picture: PictureFacts, **rules):
     found = decide_source(picture, HouseRules(**rules), resolve)
-    return found.source, found.working, found.question
+    return found.source, found.arrival, found.question
 
 
 def test_the_default_profile_is_kept_without_a_word() -> None:

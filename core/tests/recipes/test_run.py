@@ -13,7 +13,7 @@ from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 @pytest.fixture

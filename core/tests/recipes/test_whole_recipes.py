@@ -18,7 +18,7 @@ from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.cube import parse_cube
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 LEFT = {"corners": [[-10, -10], [50, -10], [50, 110], [-10, 110]], "softness": 0}
 RULES = {"tac": 280, "black": {"method": "gcr", "strength": 60}}
@@ -107,7 +107,7 @@ def test_black_text_prints_in_black_alone(picture, tmp_path, resolve) -> None:
 
 
 def test_a_house_that_converts_clips_to_its_space(picture, tmp_path, resolve, coated) -> None:
-    found = read(run(picture, tmp_path, resolve, working="srgb")[1]).reshape(-1, 4) / 65535
+    found = read(run(picture, tmp_path, resolve, arrival="srgb")[1]).reshape(-1, 4) / 65535
     device = read(picture).reshape(-1, 3) / 65535
     srgb = convert(
         standard_profile("oprgb"), standard_profile("srgb"), device, intent="relative", bpc=True
@@ -168,7 +168,7 @@ def test_films_of_a_recipe(picture, tmp_path, resolve) -> None:
         ({"plates": {"O": {"minimum": 2}}}, "no plate"),
         ({"ink_rules": None, "corrections": [{"region": LEFT, "black": {}}]}, "needs ink rules"),
         ({"corrections": [{"region": LEFT}] * 7}, "at most 6"),
-        ({"working": "grey"}, "another kind"),
+        ({"arrival": "grey"}, "another kind"),
     ],
 )
 def test_contradictions_are_refused_and_leave_no_file(

@@ -9,7 +9,7 @@ import pytest
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 FLAGS = imagecodecs.CMS.FLAGS
 NAMES = {"RGB ": "rgb", "GRAY": "gray", "CMYK": "cmyk"}

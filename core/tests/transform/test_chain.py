@@ -22,7 +22,7 @@ from plinto_core.transform.black_point import (
 from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
 from plinto_core.transform.link import grid_nodes
 from plinto_core.transform.sides import device_to_xyz
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 def n_colour_profile(inks: int) -> Profile:

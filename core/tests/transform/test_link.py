@@ -9,7 +9,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import NotSupported
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.link import LinkCache, build_link, build_measured_link, grid_nodes
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 @pytest.mark.parametrize("space", ["srgb", "romm", "oprgb"])

@@ -24,7 +24,28 @@ def _secret() -> str:
 
 SECRET_KEY = os.environ.get("PLINTO_SECRET_KEY") or _secret()
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("PLINTO_HOSTS", "localhost,127.0.0.1,[::1],testserver").split(",")
+
+
+def _list(name: str, default: str) -> list[str]:
+    """A variable with commas as its parts, blanks left out."""
+    return [part.strip() for part in os.environ.get(name, default).split(",") if part.strip()]
+
+
+ALLOWED_HOSTS = _list("PLINTO_HOSTS", "localhost,127.0.0.1,[::1],testserver")
+BEHIND_TLS = os.environ.get("PLINTO_TLS", "") in ("1", "true", "yes", "on")
+"""A proxy in front ends TLS and says so in X-Forwarded-Proto."""
+if BEHIND_TLS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    CSRF_TRUSTED_ORIGINS = [f"https://{host.removeprefix('.')}" for host in ALLOWED_HOSTS]
+AUTH_PASSWORD_VALIDATORS = [
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+]
 DEMO_ACCOUNT = {"username": "demo", "password": "ternholm-demo"}
 
 INSTALLED_APPS = [
@@ -43,6 +64,7 @@ INSTALLED_APPS = [
     "plinto_server.apps.conditions",
     "plinto_server.apps.jobs",
     "plinto_server.apps.queue",
+    "plinto_server.apps.builds",
     "plinto_server.apps.policies",
     "plinto_server.apps.printers",
     "plinto_server.apps.folders",
@@ -65,6 +87,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA / "plinto.sqlite3",
+        # A file as in earnest: a database in memory knows other locks than one that is shared.
+        "TEST": {"NAME": str(DATA / "test.sqlite3")},
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -102,7 +126,9 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.1",
     "ENUM_NAME_OVERRIDES": {
         "Station": ["absent", "off", "on"],
+        "AnswerWay": ["keep", "convert", "assign"],
         "Intent": ["perceptual", "relative", "saturation", "absolute"],
+        "WayOut": ["vivid", "dark", "light"],
     },
 }
 LOGGING = {

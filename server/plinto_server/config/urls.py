@@ -8,6 +8,8 @@ from drf_spectacular.views import SpectacularAPIView
 
 import plinto_server.schema  # noqa: F401  registers how pydantic models are described
 from plinto_server.errors import not_found
+from plinto_server.health import health
+from plinto_server.reference import MethodList
 
 
 @ensure_csrf_cookie
@@ -30,10 +32,13 @@ urlpatterns = [
     path("api/", include("plinto_server.apps.conditions.urls")),
     path("api/", include("plinto_server.apps.jobs.urls")),
     path("api/", include("plinto_server.apps.queue.urls")),
+    path("api/", include("plinto_server.apps.builds.urls")),
     path("api/", include("plinto_server.apps.policies.urls")),
     path("api/", include("plinto_server.apps.printers.urls")),
     path("api/", include("plinto_server.apps.folders.urls")),
-    re_path(r"^api/.*$", not_found),
+    path("api/methods", MethodList.as_view()),
+    path("api/health", health),
+    re_path(r"^api(/.*)?$", not_found),
     re_path(r"^(?!assets/).*$", web_application),
 ]
 handler404 = "plinto_server.errors.not_found"

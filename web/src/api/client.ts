@@ -1,6 +1,14 @@
 import createClient from "openapi-fetch";
 
 import type { paths } from "./schema";
+import { signedInAgain } from "./signedIn";
+
+/** A field that two people changed at once. */
+export interface ClashingField {
+  field: string;
+  theirs: unknown;
+  yours: unknown;
+}
 
 /** A failure as the server words it (RFC 9457). */
 export interface Problem {
@@ -8,6 +16,8 @@ export interface Problem {
   code: string;
   title: string;
   remedy: string;
+  /** Where a change collided with somebody else's. */
+  fields: ClashingField[];
 }
 
 export class ProblemError extends Error {
@@ -23,19 +33,36 @@ export function csrfToken(): string {
 }
 
 export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+/** Requests as they were sent, to be sent once more after signing in again. */
+const kept = new WeakMap<Request, Request>();
 
 api.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    kept.set(request, request.clone());
     return request;
   },
+  async onResponse({ request, response }) {
+    if (response.status !== 403 || new URL(request.url, location.href).pathname === "/api/session") return response;
+    const problem = (await response.clone().json().catch(() => null)) as Partial<Problem> | null;
+    const again = kept.get(request);
+    if (!ended(problem) || !again) return response;
+    await signedInAgain();
+    const headers = new Headers(again.headers);
+    if (again.method !== "GET") headers.set("X-CSRFToken", csrfToken());
+    return fetch(new Request(again, { headers }));
+  },
 });
+
+/** Whether a refusal means that nobody is signed in any more. */
+export const ended = (problem: Partial<Problem> | null) => problem?.code === "not_authenticated" || problem?.code === "authentication_failed";
 
 const UNREACHABLE: Problem = {
   status: 0,
   code: "unreachable",
   title: "The Plinto server does not answer.",
   remedy: "Check that it is running; nothing you saved is lost.",
+  fields: [],
 };
 
 /** The data of a call, or a ProblemError with a sentence to show. */
@@ -49,7 +76,10 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
 export function asProblem(error: unknown, status: number): Problem {
   if (typeof error === "object" && error !== null && "title" in error) {
     const given = error as Partial<Problem>;
-    return { status, code: given.code ?? "", title: String(given.title), remedy: given.remedy ?? "" };
+    return { status, code: given.code ?? "", title: String(given.title), remedy: given.remedy ?? "", fields: given.fields ?? [] };
   }
-  return { status, code: "unexpected", title: `The server answered with status ${status}.`, remedy: "" };
+  return { status, code: "unexpected", title: `The server answered with status ${status}.`, remedy: "", fields: [] };
 }
+
+/** Names the revision a change is made on. */
+export const onRevision = (revision: number | null) => (revision === null ? {} : { headers: { "If-Match": `"${revision}"` } });

@@ -1,3 +1,3 @@
-export { api, ask, ProblemError, type Problem } from "./client";
+export { api, ask, onRevision, ProblemError, type ClashingField, type Problem } from "./client";
 export type * from "./types";
 export { pairsOf } from "./pairs";

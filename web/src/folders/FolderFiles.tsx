@@ -1,6 +1,7 @@
 import { Box, LinearProgress, Typography } from "@mui/material";
 
 import type { Folder } from "../api";
+import { Explained } from "../shell";
 import { bytes, moment, span } from "../queue/words";
 
 type File = Folder["files"][number];
@@ -17,7 +18,7 @@ export function FolderFiles({ files, settling }: { files: File[]; settling: stri
   if (files.length === 0 && settling.length === 0) return <Typography color="text.secondary">Nothing has come yet.</Typography>;
   return (
     <Box component="table" aria-label="Files" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 12.5, bgcolor: "background.paper", "& td, & th": { borderTop: 1, borderColor: "divider", px: 1, py: 0.6, textAlign: "left", verticalAlign: "top" }, "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 } }}>
-      <thead><tr><th>File</th><th>Came</th><th>State</th><th>Became</th></tr></thead>
+      <thead><tr><th><Explained of="file_size">File</Explained></th><th><Explained of="when">Came</Explained></th><th>State</th><th><Explained of="file_size">Became</Explained></th></tr></thead>
       <tbody>
         {settling.map((name) => <tr key={name} data-state="settling"><td><b>{name}</b></td><td>now</td><td>settling</td><td>taken when it has stopped growing</td></tr>)}
         {files.map((f) => (

@@ -2,21 +2,23 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import type { FolderChange } from "../api";
+import { type FolderChange, ProblemError } from "../api";
 import { policiesQuery } from "../policies/queries";
 import { printersQuery } from "../printers/queries";
-import { Explained, Notice, Pick } from "../shell";
+import { ClashNotice, Explained, Notice, Pick } from "../shell";
 import { Toggle } from "../stages/controls";
 
 interface Props {
   start: FolderChange;
   error: Error | null;
   onKeep: (draft: FolderChange) => void;
+  /** Keeps it over what somebody else changed meanwhile. */
+  onAnyway: (draft: FolderChange) => void;
   onClose: () => void;
 }
 
 /** What a watched folder does with its files. */
-export function FolderForm({ start, error, onKeep, onClose }: Props) {
+export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
   const [draft, setDraft] = useState(start);
   const policies = useQuery(policiesQuery);
   const printers = useQuery(printersQuery);
@@ -28,7 +30,7 @@ export function FolderForm({ start, error, onKeep, onClose }: Props) {
   );
   return (
     <Box role="region" aria-label="Folder being edited" sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 2, mb: 2, maxWidth: 620 }}>
-      {error && <Notice problem={error} />}
+      {error && (error instanceof ProblemError && error.problem.fields.length > 0 ? <ClashNotice problem={error} onTheirs={onClose} onMine={() => onAnyway(draft)} /> : <Notice problem={error} />)}
       {line("Name", "Its folder on the server is named after it.", <TextField value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the folder" } }} sx={{ flex: 1 }} />)}
       {line("Policy", "What every file goes through.", <Pick label="Policy of the folder" width="100%" value={String(draft.policy ?? "")} options={{ "": "that of the medium", ...Object.fromEntries((policies.data ?? []).map((p) => [String(p.id), p.name])) }} onChange={(v) => setDraft({ ...draft, policy: v ? Number(v) : null })} />)}
       {line("On to", "Where files are printed after their policy; none writes them out only.", <Pick label="Medium of the folder" width="100%" value={String(draft.medium ?? "")} options={{ "": "no printer, written out only", ...media }} onChange={(v) => setDraft({ ...draft, medium: v ? Number(v) : null })} />)}

@@ -2,17 +2,18 @@ import { Box, Button, ButtonBase, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
-import { api, ask, type HouseRules } from "../api";
+import { api, ask, type HouseRules, onRevision, ProblemError } from "../api";
+import { type Patch, patchBetween } from "../api/patches";
 import { houseRulesQuery } from "../jobs/queries";
 import { save } from "../plots/save";
-import { Notice, Sentence, Shell } from "../shell";
+import { ClashNotice, Notice, RemoveButton, Sentence, Shell } from "../shell";
 import { FIRST_RULES, sentenceOf } from "./rules";
 import { RulesForm } from "./RulesForm";
 
 /** Named sets of house rules: made, put in force, exchanged as files. */
 export function HouseRulesPage() {
   const client = useQueryClient();
-  const sets = useQuery(houseRulesQuery);
+  const sets = useQuery({ ...houseRulesQuery, refetchInterval: 2000 });
   const [opened, setOpened] = useState<number | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const refresh = () => client.invalidateQueries({ queryKey: ["house-rules"] });
@@ -21,14 +22,11 @@ export function HouseRulesPage() {
     onSuccess: async (made) => { await refresh(); setOpened(made.id); },
   });
   const change = useMutation({
-    mutationFn: ({ id, rules }: { id: number; rules: HouseRules }) => ask(api.PUT("/api/house-rules/{id}", { params: { path: { id } }, body: rules })),
+    mutationFn: ({ id, patch, revision }: { id: number; patch: Patch; revision: number | null }) =>
+      ask(api.PATCH("/api/house-rules/{id}", { params: { path: { id } }, body: patch as never, ...onRevision(revision) })),
     onSettled: refresh,
   });
   const use = useMutation({ mutationFn: (id: number) => ask(api.POST("/api/house-rules/{id}/use", { params: { path: { id } } })), onSuccess: refresh });
-  const drop = useMutation({
-    mutationFn: (id: number) => ask(api.DELETE("/api/house-rules/{id}", { params: { path: { id } } })),
-    onSuccess: async () => { setOpened(null); await refresh(); },
-  });
   const read = async (file: File) => {
     try {
       create.mutate(JSON.parse(await file.text()) as HouseRules);
@@ -38,8 +36,10 @@ export function HouseRulesPage() {
   };
   const [unreadable, setUnreadable] = useState<string | null>(null);
   const shown = sets.data?.find((s) => s.id === opened) ?? sets.data?.find((s) => s.active) ?? sets.data?.[0];
-  const error = sets.error ?? create.error ?? change.error ?? use.error ?? drop.error ?? (unreadable ? new Error(unreadable) : null);
-  const dismiss = () => { create.reset(); change.reset(); use.reset(); drop.reset(); setUnreadable(null); };
+  const error = sets.error ?? create.error ?? change.error ?? use.error ?? (unreadable ? new Error(unreadable) : null);
+  const clash = change.error instanceof ProblemError && change.error.problem.fields.length > 0 ? change.error : null;
+  const sent = change.variables;
+  const dismiss = () => { create.reset(); change.reset(); use.reset(); setUnreadable(null); };
   const free = () => {
     const names = new Set(sets.data?.map((s) => s.name));
     let name = "House rules";
@@ -57,7 +57,8 @@ export function HouseRulesPage() {
         </>
       }
     >
-      {error && <Notice problem={error} onDismiss={dismiss} />}
+      {clash && sent && <ClashNotice problem={clash} onTheirs={dismiss} onMine={() => change.mutate({ ...sent, revision: null })} />}
+      {error && !clash && <Notice problem={error} onDismiss={dismiss} />}
       <Box sx={{ display: "grid", gridTemplateColumns: "300px minmax(0, 1fr)", height: "100%" }}>
         <Box component="ul" aria-label="Sets of house rules" sx={{ listStyle: "none", m: 0, p: 0, borderRight: 1, borderColor: "divider" }}>
           {sets.data?.map((s) => (
@@ -68,17 +69,20 @@ export function HouseRulesPage() {
               </ButtonBase>
             </Box>
           ))}
-          {sets.data?.length === 0 && <Typography sx={{ p: 2 }} color="text.secondary">No set is kept. Until one is, embedded profiles are kept, sRGB and grey gamma 2.2 stand in where there is none, and recipes start perceptual with black point compensation.</Typography>}
+          {sets.data?.length === 0 && <Typography component="li" sx={{ p: 2 }} color="text.secondary">No set is kept. Until one is, embedded profiles are kept, sRGB and grey gamma 2.2 stand in where there is none, and recipes start perceptual with black point compensation.</Typography>}
         </Box>
         {shown && (
           <Box sx={{ p: 3, overflow: "auto", maxWidth: 620 }}>
-            <RulesForm key={`${shown.id}-${shown.updated}`} rules={shown.rules} onChange={(rules) => change.mutate({ id: shown.id, rules })} />
+            <RulesForm key={`${shown.id}-${shown.revision}`} rules={shown.rules} onChange={(rules) => change.mutate({ id: shown.id, patch: patchBetween(shown.rules, rules), revision: shown.revision })} />
             <Sentence>{sentenceOf(shown.rules)}</Sentence>
             <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
               {shown.active ? <Typography sx={{ fontWeight: 700, alignSelf: "center", mr: 1 }}>This set is in force.</Typography> : <Button variant="contained" onClick={() => use.mutate(shown.id)}>Put in force</Button>}
               <Button onClick={() => save(`${shown.name.replace(/\W+/g, "-")}.json`, JSON.stringify(shown.rules, null, 2) + "\n", "application/json")}>Export as a file</Button>
               <Button onClick={() => create.mutate({ ...shown.rules, name: `${shown.name}, copy` })}>Duplicate</Button>
-              <Button disabled={shown.active && (sets.data?.length ?? 0) > 1} onClick={() => drop.mutate(shown.id)}>Delete</Button>
+              <RemoveButton
+                label="Remove" name={shown.name} disabled={shown.active && (sets.data?.length ?? 0) > 1} remove={() => ask(api.DELETE("/api/house-rules/{id}", { params: { path: { id: shown.id } } }))}
+                restore={() => ask(api.POST("/api/house-rules/{id}/restore", { params: { path: { id: shown.id } } }))} onDone={async () => { setOpened(null); await refresh(); }}
+              />
             </Box>
           </Box>
         )}

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { HouseRules, Intent } from "../api";
-import { profilesQuery } from "../jobs/queries";
+import { profilesQuery } from "../conditions/queries";
 import { Choice, Toggle } from "../stages/controls";
 import { INTENT_NAMES } from "../stages/wording";
 import { DIFFERS, MISSING } from "./rules";
@@ -19,7 +19,7 @@ export function RulesForm({ rules, onChange }: { rules: HouseRules; onChange: (r
   const profiles = useQuery(profilesQuery);
   const [name, setName] = useState(rules.name);
   const options = (space: string) => {
-    const own = profiles.data?.filter((p) => p.colour_space === space && p.origin !== "standard" && p.device_class !== "device link") ?? [];
+    const own = profiles.data?.filter((p) => p.colour_space === space && p.origin !== "standard" && p.parts.includes("source")) ?? [];
     return { ...STANDARD[space], ...Object.fromEntries(own.map((p) => [p.sha256, p.description])) } as Record<string, string>;
   };
   const put = (part: Partial<HouseRules>) => onChange({ ...rules, ...part });

@@ -4,7 +4,9 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 
 import { api, ask, type Job } from "../api";
-import { conditionsQuery } from "./queries";
+import { NewConditionDialog } from "../conditions";
+import { conditionsQuery } from "../conditions/queries";
+import { useOverflow } from "./useOverflow";
 
 interface Props {
   job: Job;
@@ -36,28 +38,44 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
       void navigate(`/jobs/${job.id}/${made.id}/press-view`);
     },
   });
+  const [making, setMaking] = useState(false);
+  const [strip, folds] = useOverflow(job.destinations.map((d) => d.condition.name).join());
+  const [list, setList] = useState<HTMLElement | null>(null);
+  const go = (id: number) => void navigate(`/jobs/${job.id}/${id}/${stage || "press-view"}`);
   const current = job.destinations.find((d) => d.id === chosen);
   const tab = { px: 1.5, height: 30, fontSize: 12.5, fontWeight: 600, borderLeft: 1, borderColor: "divider", whiteSpace: "nowrap" };
+  const place = job.destinations.findIndex((d) => d.id === chosen) + 1;
   return (
-    <Box component="nav" aria-label="Conditions of this job" sx={{ display: "flex", border: 1, borderColor: "divider", flex: "none", "& > :first-of-type": { borderLeft: 0 } }}>
-      {job.destinations.map((d) => (
+    <Box ref={strip} component="nav" aria-label="Conditions of this job" sx={{ flex: 1, minWidth: 0, display: "flex", justifyContent: "flex-end", overflow: "hidden", py: "3px", px: "3px" }}>
+    <Box sx={{ display: "flex", border: 1, borderColor: "divider", flex: "none", "& > :first-of-type": { borderLeft: 0 } }}>
+      {folds && job.destinations.length > 1 ? (
+        <>
+          <ButtonBase sx={{ ...tab, bgcolor: "text.primary", color: "background.paper" }} aria-haspopup="menu" onClick={(e) => setList(e.currentTarget)}>{current?.condition.name ?? "Conditions"}, {place} of {job.destinations.length} ▾</ButtonBase>
+          <Menu anchorEl={list} open={Boolean(list)} onClose={() => setList(null)}>
+            {job.destinations.map((d) => <MenuItem key={d.id} selected={d.id === chosen} onClick={() => { setList(null); go(d.id); }}>{d.condition.name}</MenuItem>)}
+          </Menu>
+        </>
+      ) : job.destinations.map((d) => (
         <ButtonBase
           key={d.id} aria-current={d.id === chosen ? "page" : undefined}
-          onClick={() => void navigate(`/jobs/${job.id}/${d.id}/${stage || "press-view"}`)}
+          onClick={() => go(d.id)}
           sx={{ ...tab, ...(d.id === chosen && { bgcolor: "text.primary", color: "background.paper" }) }}
         >
           {d.condition.name}
         </ButtonBase>
       ))}
-      {free.length > 0 && (
+      {conditions.data && (
         <ButtonBase sx={{ ...tab, color: "text.secondary" }} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>+ Condition</ButtonBase>
       )}
       <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)}>
-        {current && <ListSubheader>Take the recipe of {current.condition.name} to</ListSubheader>}
+        {current && free.length > 0 && <ListSubheader>Take the recipe of {current.condition.name} to</ListSubheader>}
         {current && free.map((c) => <MenuItem key={`r${c.id}`} onClick={() => { setAnchor(null); retarget.mutate(c.id); }}>{c.name}</MenuItem>)}
         <ListSubheader>Begin anew for</ListSubheader>
         {free.map((c) => <MenuItem key={c.id} onClick={() => { setAnchor(null); add.mutate(c.id); }}>{c.name}</MenuItem>)}
+        <MenuItem onClick={() => { setAnchor(null); setMaking(true); }}>A new condition…</MenuItem>
       </Menu>
+      <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); add.mutate(made.id); }} />
+    </Box>
     </Box>
   );
 }

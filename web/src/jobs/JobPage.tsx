@@ -2,17 +2,32 @@ import { Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams } from "react-router";
 
+import type { Destination, Job } from "../api";
 import { Notice, Shell } from "../shell";
 import { STAGES, type Stage } from "../stages/wording";
 import { ConditionTabs } from "./ConditionTabs";
 import { jobQuery } from "./queries";
+import { useLook } from "./useLook";
 import { Workbench } from "./Workbench";
+
+interface WorkProps {
+  job: Job;
+  chosen: Destination;
+  stage: Stage;
+}
+
+/** The work on a job, looked at in the same way whatever condition it is for. */
+function Work({ job, chosen, stage }: WorkProps) {
+  const [look, setLook] = useLook(job);
+  return <Workbench key={chosen.id} job={job} destination={chosen} stage={stage} look={look} onLook={setLook} />;
+}
 
 /** One job: its conditions on top, the stage rail and the pictures below. */
 export function JobPage() {
   const { jobId = "", destinationId = "", stage = "" } = useParams();
-  const job = useQuery(jobQuery(Number(jobId)));
-  if (job.error) {
+  // Another window's changes are on screen within two seconds.
+  const job = useQuery({ ...jobQuery(Number(jobId)), refetchInterval: 1500 });
+  if (job.error && !job.data) {
     return (
       <Shell title="Job"><Notice problem={job.error} onRetry={() => void job.refetch()} /></Shell>
     );
@@ -33,7 +48,7 @@ export function JobPage() {
       actions={<ConditionTabs job={job.data} chosen={chosen?.id} stage={stage} />}
     >
       {chosen ? (
-        <Workbench key={chosen.id} job={job.data} destination={chosen} stage={stage as Stage} />
+        <Work key={job.data.id} job={job.data} chosen={chosen} stage={stage as Stage} />
       ) : (
         <Typography sx={{ p: 3 }}>This job goes nowhere yet. Add a condition at the top right.</Typography>
       )}

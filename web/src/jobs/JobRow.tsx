@@ -1,7 +1,9 @@
 import { Box, Typography } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 
-import type { Destination, Job } from "../api";
+import { api, ask, type Destination, type Job } from "../api";
+import { Explained, RemoveButton } from "../shell";
 import { INTENT_NAMES, artworkLine, hasInks } from "../stages/wording";
 
 function DestinationCard({ job, destination }: { job: Job; destination: Destination }) {
@@ -20,9 +22,9 @@ function DestinationCard({ job, destination }: { job: Job; destination: Destinat
       <Typography variant="body2" noWrap color="text.secondary" sx={{ gridColumn: "1 / -1", mb: 0.5 }}>{INTENT_NAMES[recipe.intent]}</Typography>
       {facts.intent ? (
         <>
-          <span>out of gamut</span><Box component="span" sx={{ textAlign: "right" }}>{facts.intent.out_of_gamut.toFixed(1)} %</Box>
-          <span>mean ΔE00</span><Box component="span" sx={{ textAlign: "right" }}>{facts.intent.de00_mean.toFixed(1)}</Box>
-          {hasInks(condition) && <><span>highest TAC</span><Box component="span" sx={{ textAlign: "right" }}>{facts.tac_max?.toFixed(0)} of {facts.tac_rule?.toFixed(0)} %</Box></>}
+          <Explained of="out_of_gamut" focus={false}>out of gamut</Explained><Box data-explained="out_of_gamut" component="span" sx={{ textAlign: "right" }}>{facts.intent.out_of_gamut.toFixed(1)} %</Box>
+          <Explained of="de00_mean" focus={false}>mean ΔE00</Explained><Box data-explained="de00_mean" component="span" sx={{ textAlign: "right" }}>{facts.intent.de00_mean.toFixed(1)}</Box>
+          {hasInks(condition) && <><Explained of="tac_max" focus={false}>highest TAC</Explained><Box data-explained="tac_max" component="span" sx={{ textAlign: "right" }}>{facts.tac_max?.toFixed(0)} of {facts.tac_rule?.toFixed(0)} %</Box></>}
         </>
       ) : (
         <Box component="span" sx={{ gridColumn: "1 / -1", color: "text.secondary" }}>measured when opened</Box>
@@ -33,6 +35,8 @@ function DestinationCard({ job, destination }: { job: Job; destination: Destinat
 
 /** One job: its picture, facts, and a card for every destination. */
 export function JobRow({ job }: { job: Job }) {
+  const client = useQueryClient();
+  const path = { params: { path: { id: job.id } } };
   const first = job.destinations[0];
   return (
     <Box component="li" sx={{ display: "flex", gap: 2.5, px: 2, py: 1.75, borderBottom: 1, borderColor: "divider" }}>
@@ -41,7 +45,11 @@ export function JobRow({ job }: { job: Job }) {
       </Box>
       <Box sx={{ width: 250, flex: "none" }}>
         <Typography component="h2" sx={{ fontSize: 15, fontWeight: 700 }}>{job.name}</Typography>
-        {artworkLine(job.artwork).map((line) => <Typography key={line} variant="body2" color="text.secondary">{line}</Typography>)}
+        {artworkLine(job.artwork).map((line, i) => <Typography key={line} variant="body2" color="text.secondary"><Explained of={(["bits", "pixels", "source_values"] as const)[i] ?? "bits"} focus={false}>{line}</Explained></Typography>)}
+        <RemoveButton
+          label="Remove" quiet name={job.name} uses={() => ask(api.GET("/api/jobs/{id}/uses", path))} remove={() => ask(api.DELETE("/api/jobs/{id}", path))}
+          restore={() => ask(api.POST("/api/jobs/{id}/restore", path))} onDone={() => client.invalidateQueries({ queryKey: ["jobs"] })}
+        />
       </Box>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.25 }}>
         {job.destinations.map((d) => <DestinationCard key={d.id} job={job} destination={d} />)}

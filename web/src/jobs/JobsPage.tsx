@@ -2,25 +2,27 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { type DragEvent, useRef, useState } from "react";
 
-import { Notice, Shell } from "../shell";
+import { Explained, Notice, Shell } from "../shell";
+import { FirstSteps } from "./FirstSteps";
 import { JobRow } from "./JobRow";
-import { NewJobPanel } from "./NewJobPanel";
+import { NewJobsPanel } from "./NewJobsPanel";
 import { jobsQuery } from "./queries";
 
 /** All jobs; artwork is imported by dropping it anywhere or through the file dialog. */
 export function JobsPage() {
   const jobs = useQuery(jobsQuery);
-  const [file, setFile] = useState<File | null>(null);
+  const [files, setFiles] = useState<{ files: File[]; round: number }>({ files: [], round: 0 });
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
+  const take = (taken: FileList | null) => { if (taken?.length) setFiles({ files: [...taken], round: files.round + 1 }); };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    setFile(event.dataTransfer.files[0] ?? null);
+    take(event.dataTransfer.files);
   };
   return (
     <Shell
-      detail={jobs.data ? `${jobs.data.length} ${jobs.data.length === 1 ? "job" : "jobs"}` : ""}
+      detail={jobs.data ? <Explained of="jobs">{jobs.data.length} {jobs.data.length === 1 ? "job" : "jobs"}</Explained> : ""}
       actions={<Button variant="contained" onClick={() => input.current?.click()}>Import artwork…</Button>}
     >
       <Box
@@ -29,25 +31,18 @@ export function JobsPage() {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <input
-          ref={input} type="file" hidden accept=".tif,.tiff,.png,.jpg,.jpeg,.psd,.psb" aria-label="Artwork file"
-          onChange={(e) => { setFile(e.target.files?.[0] ?? null); e.target.value = ""; }}
-        />
-        {file && <NewJobPanel key={file.name + file.lastModified} file={file} onClose={() => setFile(null)} />}
+        <input ref={input} type="file" hidden multiple accept=".tif,.tiff,.png,.jpg,.jpeg,.psd,.psb" aria-label="Artwork file" onChange={(e) => { take(e.target.files); e.target.value = ""; }} />
+        {files.files.length > 0 && <NewJobsPanel key={files.round} files={files.files} onClose={() => setFiles({ ...files, files: [] })} />}
         {jobs.error && <Notice problem={jobs.error} onRetry={() => void jobs.refetch()} />}
         {jobs.isPending && <Typography sx={{ p: 3 }} color="text.secondary">Reading the jobs…</Typography>}
-        {jobs.data?.length === 0 && !file && (
-          <Box sx={{ p: 8, textAlign: "center" }}>
-            <Typography variant="h1" sx={{ mb: 1 }}>No jobs yet</Typography>
-            <Typography sx={{ mb: 2 }}>Drop a TIFF, PNG, JPEG or PSD here. It is kept as it is; everything else is a recipe.</Typography>
-            <Button onClick={() => input.current?.click()}>Choose a file…</Button>
-          </Box>
+        {jobs.data?.length === 0 && files.files.length === 0 && (
+          <FirstSteps onArtwork={() => input.current?.click()} />
         )}
         <Box component="ul" sx={{ listStyle: "none", m: 0, p: 0 }}>
           {jobs.data?.map((job) => <JobRow key={job.id} job={job} />)}
         </Box>
         {Boolean(jobs.data?.length) && (
-          <Typography sx={{ p: 2 }} color="text.secondary">Drop a TIFF, PNG, JPEG or PSD anywhere on this page to start a job.</Typography>
+          <Typography sx={{ p: 2 }} color="text.secondary">Drop TIFF, PNG, JPEG or PSD files anywhere on this page to start jobs.</Typography>
         )}
       </Box>
     </Shell>

@@ -3,31 +3,33 @@ import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Destination, Intent, Job } from "../api";
-import { Notice } from "../shell";
+import { ClashNotice, Notice } from "../shell";
 import { useCommands } from "../shell/useCommands";
 import { IntentStrip, InkStrip, StageRail } from "../stages";
 import { hasInks, STAGES, type Stage } from "../stages/wording";
 import { pixelsOf } from "../stages/corrections/words";
-import { ComparisonViewer, DEFAULT_LOOK, type Look, type Overlay, ReadoutStrip, type Tool, ToolContext, usePointer } from "../viewer";
+import { ComparisonViewer, type Look, type Overlay, ReadoutStrip, type Tool, ToolContext, usePointer } from "../viewer";
 import { useRecipe } from "./useRecipe";
 
 interface Props {
   job: Job;
   destination: Destination;
   stage: Stage;
+  look: Look;
+  onLook: (look: Look) => void;
 }
 
 const INTENTS: Intent[] = ["perceptual", "relative", "saturation", "absolute"];
 
 /** Rail on the left, pictures large, what belongs to the stage below them. */
-export function Workbench({ job, destination, stage }: Props) {
+export function Workbench({ job, destination: given, stage, look, onLook }: Props) {
   const navigate = useNavigate();
-  const control = useRecipe(job, destination);
-  const [look, setLook] = useState<Look>(DEFAULT_LOOK);
+  const control = useRecipe(job, given);
+  const destination = control.destination;
   const [chosen, setChosen] = useState<number | null>(null);
   const [tool, setTool] = useState<Tool | null>(null);
   const [mark, setMark] = useState<[number, number] | null>(null);
-  const pointer = usePointer(destination.id, control.colours);
+  const pointer = usePointer(given.id, control.colours);
   const open = (to: Stage) => void navigate(`/jobs/${job.id}/${destination.id}/${to}`);
   const measured = Boolean(destination.facts.intent);
   const { measureOnce } = control;
@@ -39,7 +41,7 @@ export function Workbench({ job, destination, stage }: Props) {
     ...stageKeys,
     undo: control.undo,
     redo: control.redo,
-    veil: () => setLook({ ...look, veilOn: !look.veilOn }),
+    veil: () => onLook({ ...look, veilOn: !look.veilOn }),
     intent: () => control.commit({ intent: INTENTS[(INTENTS.indexOf(control.recipe.intent) + 1) % 4] ?? "perceptual" }),
   });
   const tools = useMemo(() => ({ tool, start: setTool, stop: () => setTool(null) }), [tool]);
@@ -51,11 +53,12 @@ export function Workbench({ job, destination, stage }: Props) {
   };
   return (
     <ToolContext value={tools}>
-    <Box sx={{ display: "grid", gridTemplateColumns: "300px minmax(0, 1fr)", height: "100%" }}>
-      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={setLook} onMark={setMark} chosen={chosen} onChosen={setChosen} />
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "256px minmax(0, 1fr)", xl: "300px minmax(0, 1fr)" }, height: "100%" }}>
+      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={onLook} onMark={setMark} chosen={chosen} onChosen={setChosen} />
       <Box sx={{ display: "flex", flexDirection: "column", minWidth: 0, minHeight: 0, borderLeft: 1, borderColor: "divider" }}>
         {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
-        <ComparisonViewer job={job} destination={destination} control={control} look={look} pointer={pointer} mark={stage === "inks" ? mark : null} overlay={overlay} />
+        {control.clash && <ClashNotice problem={control.clash.problem} onTheirs={control.dismiss} onMine={control.insist} />}
+        <ComparisonViewer job={job} destination={destination} control={control} look={look} onLook={onLook} pointer={pointer} mark={stage === "inks" ? mark : null} overlay={overlay} />
         {stage === "press-view" && <IntentStrip job={job} destination={destination} control={control} look={look} />}
         {stage === "inks" && hasInks(destination.condition) && <InkStrip destination={destination} control={control} />}
         <ReadoutStrip pointer={pointer} destination={destination} />

@@ -10,18 +10,6 @@ export const jobQuery = (id: number) =>
     queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })),
   });
 
-export const conditionsQuery = queryOptions({
-  queryKey: ["conditions"],
-  queryFn: () => ask(api.GET("/api/conditions")),
-  staleTime: 60_000,
-});
-
-export const profilesQuery = queryOptions({
-  queryKey: ["profiles"],
-  queryFn: () => ask(api.GET("/api/profiles")),
-  staleTime: 30_000,
-});
-
 export const tablesQuery = queryOptions({
   queryKey: ["tables"],
   queryFn: () => ask(api.GET("/api/tables")),

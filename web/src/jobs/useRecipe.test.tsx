@@ -5,7 +5,7 @@ import { afterEach, expect, it, vi } from "vitest";
 import { api, type Destination, type Job } from "../api";
 import { type RecipeControl, useRecipe } from "./useRecipe";
 
-const DESTINATION = { id: 7, recipe: { intent: "perceptual", bpc: true, delivery: {} }, facts: { intent: "perceptual" }, can_undo: true } as unknown as Destination;
+const DESTINATION = { id: 7, revision: 1, recipe: { intent: "perceptual", bpc: true, delivery: {} }, facts: { intent: "perceptual" }, can_undo: true } as unknown as Destination;
 const JOB = { id: 1, destinations: [DESTINATION] } as unknown as Job;
 
 afterEach(() => { vi.restoreAllMocks(); vi.unstubAllGlobals(); notifyManager.setScheduler((tell) => setTimeout(tell, 0)); });
@@ -46,7 +46,7 @@ it("never shows the old value again once a change was made", async () => {
   result.control.commit({ intent: "relative" });
   await new Promise((done) => setTimeout(done, 150));
   expect(result.cached).toBe("relative");
-  expect(result.control.changes).toBe("");
+  expect(result.control.saved).toBe(true);
   expect(shown.slice(shown.indexOf("relative"))).not.toContain("perceptual");
 });
 

@@ -1,90 +1,108 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
+import { api, ask, type Destination, type Job, ProblemError, type Recipe } from "../api";
+import { type Patch, patchBetween, RECIPE_KEYS } from "../api/patches";
 import { coloursOf } from "../viewer/layouts";
-import { api, ask, type Destination, type Job, type Recipe } from "../api";
+import { begin, type RecipeEvent, recipeReducer, settledRecipe, shownRecipe } from "./recipeState";
 
 export type Changes = Partial<Omit<Recipe, "version" | "page" | "destination" | "delivery">> & {
   delivery?: Partial<Recipe["delivery"]>;
 };
 
+/** A change that somebody else's collided with; it can be sent again on the newer revision. */
+export interface Clash {
+  problem: ProblemError;
+  patch: Patch;
+}
+
 /** The recipe being worked on: live while a control moves, saved when it rests, undoable. */
 export function useRecipe(job: Job, destination: Destination) {
   const client = useQueryClient();
-  const [live, setLive] = useState<Changes>({});
-  // The cache tells its readers a moment later than this hook hears the answer: until then the
-  // answer itself is shown, or a key pressed in between would start from the old value.
-  const [settled, setSettled] = useState<Recipe>();
-  useEffect(() => setSettled(undefined), [destination.recipe]);
-  const saved = settled ?? destination.recipe;
+  const [state, setState] = useState(() => begin(destination));
+  const [error, setError] = useState<Error | null>(null);
+  const [clash, setClash] = useState<Clash | null>(null);
+  // The newest state, also before it is drawn: what comes next starts from it.
+  const latest = useRef(state);
+  const apply = useCallback((event: RecipeEvent) => {
+    latest.current = recipeReducer(latest.current, event);
+    setState(latest.current);
+  }, []);
+  useEffect(() => apply({ type: "seen", destination }), [destination, apply]);
   const put = useCallback(
-    (changed: Destination) => {
+    (changed: Destination) =>
       client.setQueryData<Job>(["jobs", job.id], (old) =>
-        old && { ...old, destinations: old.destinations.map((d) => (d.id === changed.id ? changed : d)) },
-      );
-    },
+        old && { ...old, destinations: old.destinations.map((d) => (d.id === changed.id && d.revision <= changed.revision ? changed : d)) },
+      ),
     [client, job.id],
   );
   const path = { params: { path: { id: destination.id } } };
   const measure = useMutation({
     mutationFn: () => ask(api.POST("/api/destinations/{id}/facts", path)),
-    // Figures may arrive after the recipe has moved on; they must not bring the old one back.
-    onSuccess: (measured) =>
-      client.setQueryData<Job>(["jobs", job.id], (old) =>
-        old && { ...old, destinations: old.destinations.map((d) => (d.id === measured.id && JSON.stringify(d.recipe) === JSON.stringify(measured.recipe) ? measured : d)) },
-      ),
+    onSuccess: (measured) => {
+      put(measured);
+      apply({ type: "seen", destination: measured });
+    },
   });
-  // Only the newest change settles: an earlier answer must not undo on screen what came after it.
-  const newest = useRef(0);
-  const scope = { id: `recipe-${destination.id}` };
-  const settle = (changed: Destination, number: number) => {
-    if (number !== newest.current) return;
-    put(changed);
-    setSettled(changed.recipe);
-    setLive({});
-    if (!changed.facts.intent) measure.mutate();
+  const { mutate: measureOnce } = measure;
+  // One after the other, in the order they were made; each waits for the answer of the one before.
+  const line = useRef<Promise<void>>(Promise.resolve());
+  const next = useRef(0);
+  const send = (id: number, call: (revision: number) => Promise<Destination>, patch: Patch | null) => {
+    line.current = line.current.then(async () => {
+      const waiting = latest.current.pending.find((p) => p.id === id);
+      try {
+        const changed = await call(waiting?.match ?? latest.current.base.revision);
+        apply({ type: "answered", id, destination: changed });
+        put(changed);
+        if (!changed.facts.intent && latest.current.pending.length === 0) measureOnce();
+      } catch (caught) {
+        const problem = caught instanceof Error ? caught : new Error(String(caught));
+        apply({ type: "refused", id });
+        if (patch && problem instanceof ProblemError && problem.problem.fields.length > 0) setClash({ problem, patch });
+        else setError(problem);
+        void client.invalidateQueries({ queryKey: ["jobs", job.id] });
+      }
+    });
   };
-  const save = useMutation({
-    scope,
-    mutationFn: ({ changes }: { changes: Changes; number: number }) =>
-      ask(api.PATCH("/api/destinations/{id}", { ...path, body: changes as never })),
-    onSuccess: (changed, { number }) => settle(changed, number),
-    onError: () => {
-      setLive({});
-      void client.invalidateQueries({ queryKey: ["jobs", job.id] });
-    },
-  });
-  const step = useMutation({
-    scope,
-    mutationFn: ({ way }: { way: "undo" | "redo"; number: number }) =>
-      ask(api.POST("/api/destinations/{id}/{step}", { params: { path: { id: String(destination.id), step: way } } } as never)),
-    onSuccess: (changed, { number }) => settle(changed as Destination, number),
-  });
-  const recipe = useMemo<Recipe>(
-    () => ({ ...saved, ...live, delivery: { ...saved.delivery, ...live.delivery } }),
-    [saved, live],
-  );
-  const changes = Object.keys(live).length ? JSON.stringify(live) : "";
-  const colours = coloursOf(recipe);
+  const change = (patch: Patch, anyway = false) => {
+    const id = ++next.current;
+    apply({ type: "changed", id, patch });
+    send(id, (revision) => ask(api.PATCH("/api/destinations/{id}", { ...path, body: patch as never, ...(!anyway && { headers: { "If-Match": `"${revision}"` } }) })), patch);
+  };
+  const step = (way: "undo" | "redo") => {
+    const id = ++next.current;
+    latest.current = recipeReducer(latest.current, { type: "stepped", id });
+    apply({ type: "stepped", id });
+    send(id, () => ask(api.POST("/api/destinations/{id}/{step}", { params: { path: { id: String(destination.id), step: way } } } as never)), null);
+  };
+  const recipe = useMemo(() => shownRecipe(state), [state]);
+  const between = (changes: Changes) => patchBetween(settledRecipe(latest.current), changes as Patch, RECIPE_KEYS);
   return {
+    /** The destination by the newest answer. */
+    destination: state.base,
     recipe,
-    /** Unsaved changes as JSON for the server, empty when none. */
-    changes,
     /** All that decides colours, saved or not, as JSON: an address made with it never goes stale. */
-    colours,
+    colours: coloursOf(recipe),
+    /** Whether every change has been answered. */
+    saved: state.pending.length === 0,
     /** Shows a change without saving it. */
-    preview: setLive,
+    preview: (changes: Changes) => apply({ type: "previewed", patch: between(changes) }),
     /** Saves a change; it is shown meanwhile. */
-    commit: (next: Changes) => {
-      setLive(next);
-      save.mutate({ changes: next, number: ++newest.current });
+    commit: (changes: Changes) => {
+      const patch = between(changes);
+      if (Object.keys(patch).length > 0) change(patch);
+      else apply({ type: "previewed", patch: null });
     },
-    undo: () => destination.can_undo && step.mutate({ way: "undo", number: ++newest.current }),
-    redo: () => destination.can_redo && step.mutate({ way: "redo", number: ++newest.current }),
-    measureOnce: measure.mutate,
+    undo: () => { if (state.base.can_undo || !(state.pending.length === 0)) step("undo"); },
+    redo: () => { if (state.base.can_redo) step("redo"); },
+    measureOnce,
     measuring: measure.isPending,
-    error: save.error ?? step.error,
-    dismiss: () => { save.reset(); step.reset(); },
+    error,
+    clash,
+    /** Sends the change that collided once more, over what is there now. */
+    insist: () => { if (clash) change(clash.patch, true); setClash(null); },
+    dismiss: () => { setError(null); setClash(null); },
   };
 }
 

@@ -5,7 +5,7 @@ import { inkColour } from "./inks";
 /** Each ink as a bar of its colour with its percentage. */
 export function InkBars({ inks }: { inks: Record<string, number> }) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "14px 1fr 44px", alignItems: "center", columnGap: 1, fontSize: 12, lineHeight: "14px" }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "14px 1fr 44px", alignItems: "center", columnGap: 1, fontSize: 12, lineHeight: "13.5px" }}>
       {Object.entries(inks).map(([name, value]) => (
         <Box key={name} sx={{ display: "contents" }}>
           <span>{name}</span>

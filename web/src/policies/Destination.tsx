@@ -1,8 +1,10 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
 import type { OutputPolicy } from "../api";
-import { conditionsQuery, profilesQuery } from "../jobs/queries";
+import { NewConditionDialog } from "../conditions";
+import { conditionsQuery, profilesQuery } from "../conditions/queries";
 import { Explained, Pick } from "../shell";
 
 interface Props {
@@ -11,18 +13,20 @@ interface Props {
 }
 
 const SPACES = { RGB: "RGB", CMYK: "CMYK", grey: "GRAY" } as const;
+const NEW = "new";
 type Space = keyof typeof SPACES;
 const USUAL: Record<Space, string> = { RGB: "sRGB", CMYK: "the destination", grey: "grey, gamma 2.2" };
 
 /** Where the colours go, and what numbers mean that come without a profile. */
 export function Destination({ policy, onChange }: Props) {
+  const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
   const known = Object.fromEntries((conditions.data ?? []).map((c) => [c.profile.sha256, c.name]));
   const destinations = { ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }), ...known };
   const sources = (space: Space) => ({
     "": USUAL[space],
-    ...Object.fromEntries((profiles.data ?? []).filter((p) => p.colour_space === SPACES[space]).map((p) => [p.sha256, p.description])),
+    ...Object.fromEntries((profiles.data ?? []).filter((p) => p.colour_space === SPACES[space] && p.parts.includes("source")).map((p) => [p.sha256, p.description])),
   });
   const put = (space: Space, reference: string) => {
     const others = Object.entries(policy.sources).filter(([key]) => key !== space);
@@ -33,7 +37,8 @@ export function Destination({ policy, onChange }: Props) {
     <>
       <Typography variant="h2">Destination</Typography>
       <Box sx={row}>
-        <Pick label="Destination condition" width="100%" value={policy.destination} options={destinations} onChange={(destination) => onChange({ ...policy, destination })} />
+        <Pick label="Destination condition" width="100%" value={policy.destination} options={{ ...destinations, [NEW]: "a new condition…" }} onChange={(destination) => { if (destination === NEW) setMaking(true); else onChange({ ...policy, destination }); }} />
+        <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); onChange({ ...policy, destination: made.profile.sha256 }); }} />
       </Box>
       <Typography variant="h2" sx={{ mt: 1 }}><Explained text="What numbers mean that come without a profile, or whose profile is overruled.">Without a profile</Explained></Typography>
       {(Object.keys(SPACES) as Space[]).map((space) => (

@@ -1,7 +1,8 @@
 import { Box, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyReport } from "../api";
-import { ACTIONS, foundName, outcomeName, ruleDetail } from "./words";
+import { Explained } from "../shell";
+import { ACTIONS, flowKey, foundName, outcomeName, ruleDetail } from "./words";
 
 interface Props {
   report: PolicyReport;
@@ -17,7 +18,9 @@ const RIGHT = 190;
 
 /** From what was found, through the rule that fits, to where it comes out; counted lines. */
 export function FlowDiagram({ report, policy, chosen, onChoose }: Props) {
-  const rows = report.flow.map((f) => ({ ...f, name: foundName(f), to: outcomeName(f.outcome, report.destination) }));
+  const found = report.flow.map((f) => ({ ...f, plain: foundName(f), to: outcomeName(f.outcome, report.destination), key: flowKey(foundName(f), f.rule, f.outcome) }));
+  // Rows of one name say what sets them apart.
+  const rows = found.map((r) => ({ ...r, name: found.filter((o) => o.plain === r.plain).length > 1 ? `${r.plain}: ${r.to.toLowerCase()}` : r.plain }));
   const ends = [...new Set(rows.map((r) => r.to))].map((name) => ({ name, count: rows.filter((r) => r.to === name).reduce((a, r) => a + r.count, 0) }));
   const most = Math.max(1, ...rows.map((r) => r.count));
   const thick = (count: number) => 2 + 18 * Math.sqrt(count / most);
@@ -30,21 +33,21 @@ export function FlowDiagram({ report, policy, chosen, onChoose }: Props) {
       <Box>
         {rows.map((r) => (
           <Box
-            key={`${r.name}-${r.rule}-${r.to}`} component="button" aria-pressed={chosen === `${r.name}-${r.rule}`} onClick={() => onChoose(chosen === `${r.name}-${r.rule}` ? null : `${r.name}-${r.rule}`)}
-            sx={{ all: "unset", cursor: "pointer", display: "flex", width: LEFT, height: ROW, alignItems: "center", borderTop: 1, borderColor: "divider", fontWeight: 650, boxSizing: "border-box", ...(chosen === `${r.name}-${r.rule}` && { bgcolor: "text.primary", color: "background.paper", px: 0.75 }), "&:focus-visible": { outline: "2px solid" } }}
+            key={r.key} component="button" aria-pressed={chosen === r.key} onClick={() => onChoose(chosen === r.key ? null : r.key)}
+            sx={{ all: "unset", cursor: "pointer", display: "flex", width: LEFT, height: ROW, alignItems: "center", borderTop: 1, borderColor: "divider", fontWeight: 650, boxSizing: "border-box", ...(chosen === r.key && { bgcolor: "text.primary", color: "background.paper", px: 0.75 }), "&:focus-visible": { outline: "2px solid", outlineOffset: "-2px" } }}
           >
-            <Typography noWrap sx={{ flex: 1, fontSize: 12.5, fontWeight: 650 }}>{r.name}</Typography>
-            <Typography sx={{ fontSize: 12.5, pl: 1 }}>{r.count}</Typography>
+            <Typography noWrap title={r.name} sx={{ flex: 1, fontSize: 12.5, fontWeight: 650 }}>{r.name}</Typography>
+            <Typography sx={{ fontSize: 12.5, pl: 1 }}><Explained of="objects" focus={false}>{r.count}</Explained></Typography>
           </Box>
         ))}
       </Box>
       <Box>
         {rows.map((r) => (
-          <Box key={`${r.name}-${r.rule}-${r.to}`} sx={{ display: "flex", alignItems: "center", gap: 1, height: ROW, borderTop: 1, borderColor: "divider", boxSizing: "border-box" }}>
+          <Box key={r.key} sx={{ display: "flex", alignItems: "center", gap: 1, height: ROW, borderTop: 1, borderColor: "divider", boxSizing: "border-box" }}>
             <Box sx={{ border: 1, borderColor: r.action === "leave" ? "text.secondary" : "text.primary", px: 0.75, fontSize: 12, fontWeight: 650, lineHeight: "20px", whiteSpace: "nowrap", ...(r.action === "stop" && { bgcolor: "text.primary", color: "background.paper" }) }}>
               {ACTIONS[r.action as keyof typeof ACTIONS]}
             </Box>
-            <Typography variant="body2" noWrap sx={{ flex: 1 }}>{r.rule ? ruleDetail(policy.rules[r.rule - 1]) || `rule ${r.rule}` : "no rule fits"}</Typography>
+            <Typography variant="body2" noWrap data-explained="rule_number" sx={{ flex: 1 }}>{r.rule ? ruleDetail(policy.rules[r.rule - 1]) || `rule ${r.rule}` : "no rule fits"}</Typography>
           </Box>
         ))}
       </Box>
@@ -60,7 +63,7 @@ export function FlowDiagram({ report, policy, chosen, onChoose }: Props) {
         {ends.map((e) => (
           <Box key={e.name} sx={{ position: "absolute", left: 0, right: 0, top: endY(e.name) - 14, display: "flex", alignItems: "center", height: 28, gap: 1 }}>
             <Typography sx={{ flex: 1, fontSize: 12.5, fontWeight: 700, lineHeight: "14px" }}>{e.name}</Typography>
-            <Typography sx={{ fontSize: 12.5 }}>{e.count}</Typography>
+            <Typography sx={{ fontSize: 12.5 }}><Explained of="objects" focus={false}>{e.count}</Explained></Typography>
           </Box>
         ))}
       </Box>

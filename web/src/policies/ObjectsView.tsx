@@ -1,11 +1,11 @@
 import { Box, Link, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyObject, PolicyReport } from "../api";
-import { FactList } from "../stages/controls";
+import { type Fact, FactList } from "../stages/controls";
 import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
 import { PagePreview } from "./PagePreview";
-import { foundName } from "./words";
+import { flowKey, foundName } from "./words";
 
 interface Props {
   run: number;
@@ -21,7 +21,7 @@ const GROUPS: Record<string, string> = { image: "images", vector: "text and vect
 
 /** Where a document's objects go: the counted flow, the preflight facts, every object. */
 export function ObjectsView({ run, report, policy, row, onRow, object, onObject }: Props) {
-  const of = (o: PolicyObject) => `${foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") })}-${o.rule}`;
+  const of = (o: PolicyObject) => flowKey(foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") }), o.rule, o.action === "stop" ? "stopped" : o.outcome);
   const objects = report.objects.filter((o) => row === null || of(o) === row);
   return (
     <>
@@ -29,7 +29,7 @@ export function ObjectsView({ run, report, policy, row, onRow, object, onObject 
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
         <summary>Preflight of the document</summary>
         <Box role="region" aria-label="Preflight" sx={{ maxWidth: 620, mt: 0.5 }}>
-          <FactList facts={report.summary.map(([name = "", value = ""]): [string, string] => [name, value])} />
+          <FactList facts={report.summary.map(([name = "", value = ""]): Fact => [name, value, "preflight"])} />
           <Typography variant="body2" sx={{ mt: 0.5 }}>
             Report: <Link href={`/api/policy-runs/${run}/report.pdf`} download color="inherit">PDF</Link>, <Link href={`/api/policy-runs/${run}/report.json`} download color="inherit">JSON</Link>
           </Typography>

@@ -29,7 +29,7 @@ export function PagesPanel({ run, pages }: Props) {
     <Box role="region" aria-label="Pages" sx={{ mt: 1.5 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mb: 1 }}>
         <Button disabled={page === 1} onClick={() => step(-1)} aria-label="Former page">←</Button>
-        <Typography sx={{ fontWeight: 650 }}>Page {page} of {pages}</Typography>
+        <Typography data-explained="object_page" sx={{ fontWeight: 650 }}>Page {page} of {pages}</Typography>
         <Button disabled={page === pages} onClick={() => step(1)} aria-label="Next page">→</Button>
         <Box role="radiogroup" aria-label="View of the page" sx={{ display: "flex", border: 1, borderColor: "text.primary", ml: 1 }}>
           {(Object.entries(VIEWS) as [View, string][]).map(([key, name]) => (
@@ -37,7 +37,7 @@ export function PagesPanel({ run, pages }: Props) {
           ))}
         </Box>
         {view === "tac" && figures && (
-          <Typography data-testid="page-tac">
+          <Typography data-testid="page-tac" data-explained="page_tac">
             highest <b>{figures.highest.toFixed(0)} %</b>{figures.limit ? ` of ${figures.limit.toFixed(0)} %, ${(figures.over * 100).toFixed(1)} % of the page over it` : ""}, mean {figures.mean.toFixed(0)} %
           </Typography>
         )}
@@ -59,7 +59,7 @@ export function PagesPanel({ run, pages }: Props) {
                   <Box aria-hidden component="span" sx={{ width: 10, height: 10, border: "2px solid currentColor", bgcolor: shown.includes(i) ? "currentColor" : "transparent" }} />
                   {name}
                 </ButtonBase>
-                <Typography sx={{ alignSelf: "center" }}>{((figures.coverage[name] ?? 0) * 100).toFixed(1)} %</Typography>
+                <Typography data-explained="plate_coverage" sx={{ alignSelf: "center" }}>{((figures.coverage[name] ?? 0) * 100).toFixed(1)} %</Typography>
                 <Button size="small" variant="text" aria-label={`${name} alone`} onClick={() => setChosen([i])}>alone</Button>
               </Box>
             ))}

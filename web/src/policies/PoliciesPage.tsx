@@ -3,9 +3,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { api, ask, type OutputPolicy } from "../api";
-import { conditionsQuery } from "../jobs/queries";
+import { NewConditionDialog } from "../conditions";
+import { conditionsQuery } from "../conditions/queries";
 import { uploadDocument } from "../jobs/upload";
-import { Notice, Shell, SideList } from "../shell";
+import { Explained, Notice, Shell, SideList } from "../shell";
 import { documentsQuery, policiesQuery } from "./queries";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
@@ -13,15 +14,18 @@ import { policyFact, TEMPLATES } from "./words";
 /** Output policies on the left; the chosen one, tried on a document, beside them. */
 export function PoliciesPage() {
   const client = useQueryClient();
-  const policies = useQuery(policiesQuery);
+  const policies = useQuery({ ...policiesQuery, refetchInterval: 2000 });
   const documents = useQuery(documentsQuery);
   const conditions = useQuery(conditionsQuery);
   const [opened, setOpened] = useState<number | null>(null);
   const [documentId, setDocumentId] = useState<number | null>(null);
+  const [making, setMaking] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [unreadable, setUnreadable] = useState<string | null>(null);
   const policyFile = useRef<HTMLInputElement>(null);
   const documentFile = useRef<HTMLInputElement>(null);
+  // The work on a policy says here how it wants to be left.
+  const leaving = useRef<((go: () => void) => void) | null>(null);
   const refresh = () => client.invalidateQueries({ queryKey: ["policies"] });
   const create = useMutation({
     mutationFn: (policy: OutputPolicy) => ask(api.POST("/api/policies", { body: policy })),
@@ -31,10 +35,6 @@ export function PoliciesPage() {
     mutationFn: ({ kind, condition }: { kind: string; condition: number }) =>
       ask(api.GET("/api/policies/templates/{kind}", { params: { path: { kind }, query: { condition } } })),
     onSuccess: (policy) => create.mutate(policy),
-  });
-  const drop = useMutation({
-    mutationFn: (id: number) => ask(api.DELETE("/api/policies/{id}", { params: { path: { id } } })),
-    onSuccess: async () => { setOpened(null); await refresh(); },
   });
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
@@ -49,8 +49,8 @@ export function PoliciesPage() {
   };
   const shown = policies.data?.find((p) => p.id === opened) ?? policies.data?.[0];
   const document = documents.data?.find((d) => d.id === documentId) ?? documents.data?.[0];
-  const error = policies.error ?? create.error ?? fromTemplate.error ?? drop.error ?? take.error ?? (unreadable ? new Error(unreadable) : null);
-  const dismiss = () => { create.reset(); fromTemplate.reset(); drop.reset(); take.reset(); setUnreadable(null); };
+  const error = policies.error ?? create.error ?? fromTemplate.error ?? take.error ?? (unreadable ? new Error(unreadable) : null);
+  const dismiss = () => { create.reset(); fromTemplate.reset(); take.reset(); setUnreadable(null); };
   return (
     <Shell
       detail="What is decided here holds for every file."
@@ -65,7 +65,10 @@ export function PoliciesPage() {
               <ListSubheader key={kind}>{name}, for</ListSubheader>,
               ...(conditions.data ?? []).map((c) => <MenuItem key={`${kind}-${c.id}`} onClick={() => { setAnchor(null); fromTemplate.mutate({ kind, condition: c.id }); }}>{c.name}</MenuItem>),
             ])}
+            <ListSubheader>For a press that is not here yet</ListSubheader>
+            <MenuItem onClick={() => { setAnchor(null); setMaking(true); }}>A new condition…</MenuItem>
           </Menu>
+          <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); fromTemplate.mutate({ kind: "strict-press", condition: made.id }); }} />
         </>
       }
     >
@@ -73,8 +76,8 @@ export function PoliciesPage() {
       <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", height: "100%" }}>
         <Box sx={{ borderRight: 1, borderColor: "divider", overflow: "auto" }}>
           <SideList
-            label="Policies" shown={shown?.id} onOpen={setOpened} empty="No policy yet. Begin with a usual case under New policy."
-            rows={(policies.data ?? []).map((p) => ({ id: p.id, name: p.name, fact: `version ${p.version}; ${policyFact(p.policy)}` }))}
+            label="Policies" shown={shown?.id} onOpen={(id) => { if (leaving.current) leaving.current(() => setOpened(id)); else setOpened(id); }} empty="No policy yet. Begin with a usual case under New policy."
+            rows={(policies.data ?? []).map((p) => ({ id: p.id, name: p.name, fact: <Explained of="policy_rules" focus={false}>{`version ${p.version}; ${policyFact(p.policy)}`}</Explained> }))}
           />
           <Box sx={{ p: 2 }}>
             <Typography variant="h2" sx={{ mb: 0.5 }}>Tried on</Typography>
@@ -86,7 +89,7 @@ export function PoliciesPage() {
             {take.isPending && <LinearProgress aria-label="Taking in the document" sx={{ mt: 1 }} />}
           </Box>
         </Box>
-        {shown ? <PolicyWork key={`${shown.id}-${shown.version}`} kept={shown} document={document ?? null} onDelete={() => drop.mutate(shown.id)} /> : <Box />}
+        {shown ? <PolicyWork key={shown.id} kept={shown} document={document ?? null} leaving={leaving} onGone={async () => { setOpened(null); await refresh(); }} /> : <Box />}
       </Box>
     </Shell>
   );

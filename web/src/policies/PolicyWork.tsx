@@ -1,10 +1,11 @@
 import { Box, Button, ButtonBase, LinearProgress, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { type RefObject, useEffect, useState } from "react";
 
-import { api, ask, type OutputPolicy, type PdfDocument, type Policy, type PolicyObject } from "../api";
+import { api, ask, onRevision, type OutputPolicy, type PdfDocument, type Policy, type PolicyObject, ProblemError } from "../api";
+import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
-import { Notice, Sentence } from "../shell";
+import { ClashNotice, Notice, RemoveButton, Sentence, useLeaving } from "../shell";
 import { ColourRules } from "./ColourRules";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
@@ -15,13 +16,17 @@ import { useRun } from "./useRun";
 interface Props {
   kept: Policy;
   document: PdfDocument | null;
-  onDelete: () => void;
+  /** Filled with the way to leave the work, which asks where something was not kept. */
+  leaving: RefObject<((go: () => void) => void) | null>;
+  onGone: () => unknown;
 }
 
 /** One policy: its rules, a dry run on a document, and the real run. */
-export function PolicyWork({ kept, document, onDelete }: Props) {
+export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
   const client = useQueryClient();
-  const [draft, setDraft] = useState<OutputPolicy>(kept.policy);
+  // What the draft was made from: it follows the newest version while nothing was changed here.
+  const [kept, setKept] = useState(newest);
+  const [draft, setDraft] = useState<OutputPolicy>(newest.policy);
   const [rules, setRules] = useState(false);
   const [comparing, setComparing] = useState(false);
   const [view, setView] = useState<"objects" | "pages">("objects");
@@ -31,9 +36,28 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
   const real = useRun();
   const changed = JSON.stringify(draft) !== JSON.stringify(kept.policy);
   const keep = useMutation({
-    mutationFn: () => ask(api.PUT("/api/policies/{id}", { params: { path: { id: kept.id } }, body: draft })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["policies"] }),
+    mutationFn: (anyway: boolean) =>
+      ask(api.PATCH("/api/policies/{id}", { params: { path: { id: kept.id } }, body: patchBetween(kept.policy, draft, POLICY_KEYS) as never, ...onRevision(anyway ? null : kept.revision) })),
+    onSuccess: async (made) => {
+      setKept(made);
+      setDraft(made.policy);
+      await client.invalidateQueries({ queryKey: ["policies"] });
+    },
   });
+  useEffect(() => {
+    if (changed || newest.revision <= kept.revision) return;
+    setKept(newest);
+    setDraft(newest.policy);
+  }, [newest, changed, kept.revision]);
+  const { ask: askToLeave, dialog } = useLeaving({
+    what: changed ? `The changes of “${draft.name}” are not kept as a version yet.` : "", keepLabel: `Keep as version ${newest.version + 1}`, keep: () => keep.mutateAsync(false),
+  });
+  useEffect(() => {
+    leaving.current = askToLeave;
+    return () => { leaving.current = null; };
+  });
+  const clash = keep.error instanceof ProblemError && keep.error.problem.fields.length > 0 ? keep.error : null;
+  const path = { params: { path: { id: kept.id } } };
   const { mutate } = dry.start;
   const id = document?.id;
   const stamp = JSON.stringify(draft);
@@ -46,27 +70,30 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
   const report = dry.run?.report ?? null;
   const busy = dry.start.isPending || dry.run?.state === "waiting" || dry.run?.state === "running";
   const running = real.run && (real.run.state === "waiting" || real.run.state === "running");
-  const error = keep.error ?? dry.start.error ?? real.start.error;
+  const error = (clash ? null : keep.error) ?? dry.start.error ?? real.start.error;
   return (
     <Box sx={{ overflow: "auto", p: 2.5 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, flexWrap: "wrap", mb: 1.5 }}>
         <TextField value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the policy" } }} sx={{ width: 290, "& input": { fontWeight: 700 } }} />
-        <Typography variant="body2" color="text.secondary" sx={{ flex: 1, minWidth: 160 }}>
+        <Typography variant="body2" color="text.secondary" data-explained="versions" sx={{ flex: 1, minWidth: 160 }}>
           version {kept.version}{changed ? ", changed" : ""}{report ? `; to ${report.destination}` : ""}{document ? `; dry run on ${document.file_name}, ${document.pages === 1 ? "1 page" : `${document.pages} pages`}` : ""}
         </Typography>
         <Button aria-pressed={rules} onClick={() => setRules(!rules)}>{rules ? "Hide the rules" : "Rules and settings"}</Button>
         <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>Compare</Button>
-        <Button disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>Keep as version {kept.version + 1}</Button>
+        <Button disabled={!changed || keep.isPending} onClick={() => keep.mutate(false)}>Keep as version {newest.version + 1}</Button>
         <Button variant="contained" disabled={!document || Boolean(running) || !report} onClick={() => document && real.start.mutate({ policy: draft, document: document.id, dry: false })}>
           {report?.stops ? `Run; it stops at ${report.stops}` : "Run for real"}
         </Button>
       </Box>
+      {dialog}
+      {clash && <ClashNotice problem={clash} onTheirs={() => { keep.reset(); setKept(newest); setDraft(newest.policy); }} onMine={() => keep.mutate(true)} />}
+      {changed && newest.revision > kept.revision && !clash && <Sentence>Version {newest.version} was kept elsewhere meanwhile. What you changed is laid over it when you keep it.</Sentence>}
       {error && <Notice problem={error} onDismiss={() => { keep.reset(); dry.start.reset(); real.start.reset(); }} />}
       {real.run && (
         <Box role="status" aria-label="Real run" data-state={real.run.state} sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 1.25, mb: 1.5, display: "flex", alignItems: "center", gap: 1.5 }}>
           <Box sx={{ flex: 1 }}>
             {running && <LinearProgress variant="determinate" value={(real.run.progress ?? 0) * 100} aria-label="Run" />}
-            {real.run.state === "done" && real.run.report && <Typography><b>{real.run.file_name}</b>, {(real.run.report.size_before / 1e6).toFixed(2)} MB became {((real.run.report.size_after ?? 0) / 1e6).toFixed(2)} MB{real.run.report.not_handled.length ? `; ${real.run.report.not_handled.length} not handled` : ""}.</Typography>}
+            {real.run.state === "done" && real.run.report && <Typography data-explained="file_size"><b>{real.run.file_name}</b>, {(real.run.report.size_before / 1e6).toFixed(2)} MB became {((real.run.report.size_after ?? 0) / 1e6).toFixed(2)} MB{real.run.report.not_handled.length ? `; ${real.run.report.not_handled.length} not handled` : ""}.</Typography>}
             {real.run.state === "failed" && <Typography role="alert" sx={{ fontWeight: 700 }}>{real.run.error}</Typography>}
             {real.run.state === "cancelled" && <Typography>Cancelled; no file was made.</Typography>}
           </Box>
@@ -96,7 +123,10 @@ export function PolicyWork({ kept, document, onDelete }: Props) {
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
         <Button onClick={() => save(`${draft.name.replace(/\W+/g, "-")}.json`, JSON.stringify(draft, null, 2) + "\n", "application/json")}>Export as a file</Button>
-        <Button onClick={onDelete}>Delete the policy</Button>
+        <RemoveButton
+          label="Retire the policy" name={kept.name} uses={() => ask(api.GET("/api/policies/{id}/uses", path))} remove={() => ask(api.DELETE("/api/policies/{id}", path))}
+          restore={() => ask(api.POST("/api/policies/{id}/restore", path))} onDone={onGone} kept="They go on using it; it is offered to nothing else any more."
+        />
       </Box>
     </Box>
   );

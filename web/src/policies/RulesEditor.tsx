@@ -4,6 +4,7 @@ import type { OutputPolicy, PolicyRule } from "../api";
 import { Explained, Pick } from "../shell";
 import { NumberField, Toggle } from "../stages/controls";
 import { Destination } from "./Destination";
+import { inserted, unreachable } from "./reach";
 import { ACTIONS, FALLBACKS, INTENTS, NEW_RULE, OBJECTS, PDFX, SPACES, STRETCHES, stretchOf, vividOf } from "./words";
 
 interface Props {
@@ -21,6 +22,7 @@ export function RulesEditor({ policy, onChange }: Props) {
     if (rule) rules.splice(index + by, 0, rule);
     set({ rules });
   };
+  const dead = unreachable(policy.rules);
   const small = { fontSize: 12, px: 0.75, minWidth: 24, height: 24, border: 1, borderColor: "divider", "&.Mui-disabled": { opacity: 0.35 } };
   return (
     <Box sx={{ border: 1, borderColor: "divider", bgcolor: "background.paper", p: 2 }}>
@@ -43,10 +45,11 @@ export function RulesEditor({ policy, onChange }: Props) {
             <ButtonBase sx={small} aria-label={`Rule ${i + 1} earlier`} disabled={i === 0} onClick={() => move(i, -1)}>↑</ButtonBase>
             <ButtonBase sx={small} aria-label={`Rule ${i + 1} later`} disabled={i === policy.rules.length - 1} onClick={() => move(i, 1)}>↓</ButtonBase>
             <ButtonBase sx={small} aria-label={`Remove rule ${i + 1}`} onClick={() => set({ rules: policy.rules.filter((_, k) => k !== i) })}>×</ButtonBase>
+            {(dead[i]?.length ?? 0) > 0 && <Typography variant="body2" role="note" sx={{ width: "100%", pl: 2.5, fontWeight: 650 }}>Never acts: {dead[i]?.length === 1 ? `rule ${dead[i]?.[0]} takes` : `rules ${dead[i]?.join(", ")} take`} all its objects. Move it up.</Typography>}
           </Box>
         ))}
         <Box component="li" sx={{ pt: 1, borderTop: 1, borderColor: "divider" }}>
-          <Button onClick={() => set({ rules: [...policy.rules, NEW_RULE] })}>Add a rule</Button>
+          <Button onClick={() => set({ rules: inserted(policy.rules, NEW_RULE) })}>Add a rule</Button>
           <Typography variant="body2" sx={{ display: "inline", ml: 1.5 }}>What no rule fits is left as it is.</Typography>
         </Box>
       </Box>

@@ -12,7 +12,7 @@ const made = (e: Example, side: "before" | "after") => {
   const m = e[side];
   if (m.action === "stop") return "stops";
   const fine = m.new_ppi ? `, ${m.new_ppi.toFixed(0)} ppi` : "";
-  return `${after({ after: m.after, action: m.action })} ${outcomeName(m.outcome, "")}${fine}`.trim();
+  return `${after({ after: m.after, action: m.action, outcome: m.outcome, family: e.family, spot: e.spot })} ${outcomeName(m.outcome, "")}${fine}`.trim();
 };
 
 /** What two policies make of a document: how many objects differ, and the first of them. */
@@ -22,7 +22,7 @@ export function TreatedRow({ treated }: { treated: Treated }) {
   const stopped = was !== is ? ` It stops at ${is} objects instead of ${was}.` : "";
   return (
     <Box component="li" sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
-      <Typography>
+      <Typography data-explained="differing">
         <b>{treated.file_name}</b>: {problem || (changed === 0 ? `all ${objects} objects come out alike` : `${changed} of ${objects} objects come out differently.${stopped}`)}
       </Typography>
       {treated.examples.length > 0 && (
@@ -30,10 +30,10 @@ export function TreatedRow({ treated }: { treated: Treated }) {
           <tbody>
             {treated.examples.slice(0, SHOWN).map((e, i) => (
               <tr key={i}>
-                <td>page {e.page}</td>
-                <td>{e.spot.length ? `spot ${e.spot.join(", ")}` : `${e.family} ${e.kind}`} {before(e)}</td>
-                <td>{made(e, "before")}</td>
-                <td>→ {made(e, "after")}</td>
+                <td data-explained="object_page">page {e.page}</td>
+                <td data-explained="object_values">{e.spot.length ? `spot ${e.spot.join(", ")}` : `${e.family} ${e.kind}`} {before(e)}</td>
+                <td data-explained="object_values">{made(e, "before")}</td>
+                <td data-explained="object_values">→ {made(e, "after")}</td>
               </tr>
             ))}
           </tbody>

@@ -26,8 +26,8 @@ describe("a document under two policies", () => {
     render(<ul><TreatedRow treated={{ ...TREATED, changed: 3, stops: [0, 2], examples }} /></ul>);
     expect(screen.getByRole("listitem").textContent).toContain("3 of 40 objects come out differently. It stops at 2 objects instead of 0.");
     const rows = within(screen.getByRole("table")).getAllByRole("row").map((r) => r.textContent);
-    expect(rows[0]).toContain("RGB vector 255 0 0");
-    expect(rows[0]).toContain("→ 4.3 86.5 99 3.9");
+    expect(rows[0]).toContain("RGB vector R 255  G 0  B 0");
+    expect(rows[0]).toContain("→ C 4.3  M 86.5  Y 99  K 3.9");
     expect(rows[1]).toContain("spot Ternholm Red");
     expect(rows[1]).toContain("→ stops");
   });

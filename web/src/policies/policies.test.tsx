@@ -54,8 +54,8 @@ describe("the flow", () => {
     const onChoose = vi.fn();
     const { rerender } = render(<FlowDiagram report={report} policy={policy} chosen={null} onChoose={onChoose} />);
     fireEvent.click(screen.getByRole("button", { name: /RGB images/ }));
-    expect(onChoose).toHaveBeenLastCalledWith("RGB images-2");
-    rerender(<FlowDiagram report={report} policy={policy} chosen="RGB images-2" onChoose={onChoose} />);
+    expect(onChoose).toHaveBeenLastCalledWith("RGB images-2-DeviceCMYK");
+    rerender(<FlowDiagram report={report} policy={policy} chosen="RGB images-2-DeviceCMYK" onChoose={onChoose} />);
     fireEvent.click(screen.getByRole("button", { name: /RGB images/ }));
     expect(onChoose).toHaveBeenLastCalledWith(null);
   });

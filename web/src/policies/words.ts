@@ -30,7 +30,7 @@ export function stretchOf(rule: PolicyRule): `${Stretch}` {
 
 export const vividOf = (stretch: `${Stretch}`): PolicyRule["vivid"] => (stretch === "none" ? null : { space: "stretch", strength: Number(stretch) });
 
-export const NEW_RULE: PolicyRule = { objects: "all", space: "all", spot: "", action: "convert", intent: "relative", fallback: "relative", bpc: true, vivid: null };
+export const NEW_RULE: PolicyRule = { objects: "images", space: "RGB", spot: "", action: "convert", intent: "relative", fallback: "relative", bpc: true, vivid: null };
 
 /** What a rule is for. */
 export function ruleFor(rule: PolicyRule): string {
@@ -55,13 +55,36 @@ export function foundName(f: Pick<Flow, "space" | "objects" | "spot">): string {
 
 /** Where objects come out, in plain words. */
 export function outcomeName(outcome: string, destination: string): string {
-  const words: Record<string, string> = { "black only": "Black only", stopped: "Stopped", DeviceGray: "Grey, left", DeviceRGB: "RGB, left", DeviceCMYK: destination };
+  const words: Record<string, string> = { "black only": "Black only", stopped: "Stopped", DeviceGray: "Grey, left", DeviceRGB: "RGB, left", DeviceCMYK: destination, ICCBased: "Left, with its profile", Indexed: "Palette, left", CalRGB: "Calibrated RGB, left", CalGray: "Calibrated grey, left" };
   return words[outcome] ?? outcome;
 }
 
 const numbers = (values: number[]) => values.map((v) => (Number.isInteger(v) ? String(v) : v.toFixed(1)).replace("-", "−")).join(" ");
-export const before = (o: Pick<PolicyObject, "values">) => numbers(o.values);
-export const after = (o: Pick<PolicyObject, "after" | "action">) => (o.action === "stop" ? "–" : numbers(o.after));
+const CHANNELS: Record<string, string[]> = { RGB: ["R", "G", "B"], CMYK: ["C", "M", "Y", "K"], grey: ["Grey"], Lab: ["L*", "a*", "b*"] };
+
+/** Values with the names of their channels. */
+function namedValues(values: number[], names: string[]): string {
+  if (names.length !== values.length) return numbers(values);
+  return values.map((v, i) => `${names[i]} ${numbers([v])}`).join("  ");
+}
+
+type Colour = Pick<PolicyObject, "family" | "spot">;
+
+/** A colour as it came, each value with its channel. */
+export const before = (o: Pick<PolicyObject, "values"> & Colour) => namedValues(o.values, o.family === "spot" ? o.spot : (CHANNELS[o.family] ?? []));
+
+/** A colour as it comes out, each value with its channel. */
+export function after(o: Pick<PolicyObject, "after" | "action" | "outcome"> & Colour): string {
+  if (o.action === "stop") return "–";
+  const stays = o.after.length !== 4 && !o.outcome.startsWith("Device") && o.outcome !== "black only";
+  if (stays && o.family === "spot") return namedValues(o.after, o.spot);
+  if (stays && o.family === "Lab") return namedValues(o.after, CHANNELS.Lab ?? []);
+  const names = o.after.length === 4 ? "CMYK" : o.after.length === 3 ? "RGB" : "grey";
+  return namedValues(o.after, CHANNELS[names] ?? []);
+}
+
+/** What tells rows of the flow apart: what was found, the rule that fits, where it comes out. */
+export const flowKey = (name: string, rule: number, outcome: string) => `${name}-${rule}-${outcome}`;
 
 /** A policy's deciding facts on one line. */
 export function policyFact(policy: OutputPolicy): string {

@@ -14,34 +14,38 @@ const TWICE: Judgement[] = [{ level: "refuse", reason: "Colour would be managed 
 
 describe("the way of a file", () => {
   it("shows what each place does, and that it is fine", () => {
-    render(<RouteLine duty={{ manager: "plinto", driver: "absent", rip: "off" }} converts policy="Strict press" end="Newsprint" judgements={FINE} />);
-    const way = screen.getByRole("group", { name: "Who manages colour" });
+    render(<RouteLine duty={{ manager: "plinto", driver: "absent", rip: "off" }} converts policy="Strict press" end="Newsprint" judgements={FINE} mirrors={false} settings={NEW_SETTINGS} />);
+    const way = screen.getByRole("group", { name: "Who manages colour and mirrors" });
     expect(way.textContent).toContain("converts: Strict press");
     expect(way.textContent).toContain("RIPcolour management off");
     expect(screen.queryByRole("alert")).toBeNull();
   });
 
   it("alerts with reason and remedy where the guard refuses", () => {
-    render(<RouteLine duty={{ manager: "plinto", driver: "off", rip: "on" }} converts policy="Strict press" end="Newsprint" judgements={TWICE} />);
+    render(<RouteLine duty={{ manager: "plinto", driver: "off", rip: "on" }} converts policy="Strict press" end="Newsprint" judgements={TWICE} mirrors={false} settings={NEW_SETTINGS} />);
     expect(screen.getByRole("alert").textContent).toBe("Refused: Colour would be managed twice. Switch it off in the RIP.");
   });
 
   it("says when Plinto only passes files on", () => {
-    render(<RouteLine duty={{ manager: "rip", driver: "absent", rip: "on" }} converts={false} policy="" end="Newsprint" judgements={[]} />);
+    render(<RouteLine duty={{ manager: "rip", driver: "absent", rip: "on" }} converts={false} policy="" end="Newsprint" judgements={[]} mirrors settings={{ ...NEW_SETTINGS, mirror: true }} />);
     expect(screen.getByRole("group").textContent).toContain("passes files on");
+    expect(screen.getByRole("group").textContent?.match(/mirrors/g)).toHaveLength(1);
+    expect(screen.getByRole("group").textContent).toContain("Newsprint, mirrored");
   });
 });
 
+const factsOf = (...given: Parameters<typeof settingFacts>) => new Map(settingFacts(...given).map(([name, value]) => [name, value]));
+
 describe("what the operator sets", () => {
   it("is said with its units, absent things in words", () => {
-    const facts = new Map(settingFacts({ ...NEW_SETTINGS, feed: -0.2, heat: 195, drying_minutes: 10, platen_gap: 1.8, roll_width: 1620, roll_length: 100 }, 2.407));
+    const facts = factsOf({ ...NEW_SETTINGS, feed: -0.2, heat: 195, drying_minutes: 10, platen_gap: 1.8, roll_width: 1620, roll_length: 100 }, 2.407);
     expect(facts.get("Feed")).toBe("−0.2 %");
     expect(facts.get("Heat")).toBe("195 °C");
     expect(facts.get("Drying")).toBe("10 min");
     expect(facts.get("Platen gap")).toBe("1.8 mm");
-    expect(facts.get("Roll")).toBe("1620 mm wide, 100 m");
+    expect(facts.get("Roll")).toBe("1620 mm wide, 100 m long");
     expect(facts.get("Medium")).toBe("2.41 EUR a m²");
-    const bare = new Map(settingFacts(NEW_SETTINGS, null));
+    const bare = factsOf(NEW_SETTINGS, null);
     expect(bare.get("Heat")).toBe("off");
     expect(bare.has("Roll")).toBe(false);
   });
@@ -59,7 +63,7 @@ describe("the editor of a medium", () => {
   const edit = (onKeep = vi.fn()) => {
     render(
       <QueryClientProvider client={new QueryClient()}>
-        <MediumEditor start={changeOf(medium)} error={null} onKeep={onKeep} onClose={() => undefined} />
+        <MediumEditor start={changeOf(medium)} error={null} onKeep={onKeep} onAnyway={() => undefined} onClose={() => undefined} />
       </QueryClientProvider>,
     );
     return onKeep;

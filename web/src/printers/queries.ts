@@ -5,7 +5,7 @@ import { api, ask, type MediumChange } from "../api";
 export const printersQuery = queryOptions({
   queryKey: ["printers"],
   queryFn: () => ask(api.GET("/api/printers")),
-  refetchInterval: 3000,
+  refetchInterval: 2000,
 });
 
 /** What the guard would say of a medium as it is being edited. */

@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 
 import { Pick } from "../shell";
-import { FactList } from "../stages/controls";
+import { type Fact, FactList } from "../stages/controls";
 
 interface Sheet {
   page: number;
@@ -39,14 +39,14 @@ export function PrintReport({ id, report }: { id: number; report: PrintedReport 
   const close = report.press_against_profile;
   const millilitres = Object.entries(report.millilitres).map(([n, v]) => `${n} ${v.toFixed(v < 10 ? 2 : 0)}`).join("  ");
   const money = (v: number) => `${v.toFixed(v < 0.1 ? 4 : 2)} ${report.currency}`;
-  const facts: [string, string][] = [
-    ["Sheets, copies", `${report.sheets.length} × ${report.copies}`],
-    ["Size", `${sheet.size_mm.map((v) => v.toFixed(0)).join(" × ")} mm`],
-    ["Ink for the run, ml", millilitres || "not known"],
-    ["Ink", money(report.ink_cost)],
-    ["Medium", `${money(report.medium_cost)}${report.roll_metres === null ? `, ${report.area_m2.toFixed(2)} m²` : `, ${report.roll_metres.toFixed(2)} m of roll`}`],
-    ["Highest total ink", `${report.tac_highest.toFixed(0)} %${report.tac_rule ? ` of ${report.tac_rule.toFixed(0)} %` : ""}`],
-    ...(close ? [["Press against profile", `ΔE00 ${close.mean.toFixed(2)} mean, ${close.p95.toFixed(2)} at 95 %`] as [string, string]] : []),
+  const facts: Fact[] = [
+    ["Sheets, copies", `${report.sheets.length} × ${report.copies}`, "copies_done"],
+    ["Size", `${sheet.size_mm.map((v) => v.toFixed(0)).join(" × ")} mm`, "print_size"],
+    ["Ink for the run, ml", millilitres || "not known", "run_millilitres"],
+    ["Ink", money(report.ink_cost), "cost"],
+    ["Medium", `${money(report.medium_cost)}${report.roll_metres === null ? `, ${report.area_m2.toFixed(2)} m²` : `, ${report.roll_metres.toFixed(2)} m of roll`}`, "roll"],
+    ["Highest total ink", `${report.tac_highest.toFixed(0)} %${report.tac_rule ? ` of ${report.tac_rule.toFixed(0)} %` : ""}`, "tac_max"],
+    ...(close ? [["Press against profile", `ΔE00 ${close.mean.toFixed(2)} mean, ${close.p95.toFixed(2)} at 95 %`, "press_distance"] as Fact] : []),
   ];
   return (
     <Box>

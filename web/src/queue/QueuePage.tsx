@@ -28,7 +28,7 @@ export function QueuePage() {
   const error = under.error ?? ended.error ?? act.error ?? put.error;
   const table = (label: string, rows: QueueEntry[], columns: string[], empty: string) => (
     <Box sx={{ mb: 3 }}>
-      <Typography variant="h1" sx={{ mb: 1 }}>{label} <Box component="span" sx={{ fontWeight: 450, color: "text.secondary", fontSize: 14 }}>{rows.length}</Box></Typography>
+      <Typography variant="h1" sx={{ mb: 1 }}>{label} <Box component="span" data-explained="in_queue" sx={{ fontWeight: 450, color: "text.secondary", fontSize: 14 }}>{rows.length}</Box></Typography>
       {rows.length === 0 ? <Typography color="text.secondary">{empty}</Typography> : (
         <Box component="table" aria-label={label} sx={{ width: "100%", borderCollapse: "collapse", fontSize: 12.5, bgcolor: "background.paper", "& td, & th": { borderTop: 1, borderColor: "divider", px: 1, py: 0.6, textAlign: "left", verticalAlign: "top" }, "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 } }}>
           <thead><tr>{columns.map((c) => <th key={c}>{c}</th>)}</tr></thead>

@@ -2,6 +2,7 @@ import { Box, Button, LinearProgress, NativeSelect } from "@mui/material";
 import { Link } from "react-router";
 
 import type { QueueEntry } from "../api";
+import { Explained } from "../shell";
 import { moment, PRIORITY, stateFact } from "./words";
 
 export type Act = "hold" | "release" | "retry" | "cancel";
@@ -19,16 +20,16 @@ export function QueueRow({ entry: e, chosen, onChoose, onAct, onPriority }: Prop
   const open = e.state === "waiting" || e.state === "held" || e.state === "running";
   const base = `/api/queue/${e.kind}/${e.id}`;
   return (
-    <Box component="tr" data-state={e.state} aria-selected={chosen} tabIndex={0} onClick={onChoose} onKeyDown={(k) => { if (k.key === "Enter" && k.target === k.currentTarget) onChoose(); }} sx={{ cursor: "pointer", ...(chosen && { bgcolor: "action.selected" }) }}>
+    <Box component="tr" data-state={e.state} aria-selected={chosen} tabIndex={0} onClick={onChoose} onKeyDown={(k) => { if (k.key === "Enter" && k.target === k.currentTarget) onChoose(); }} sx={{ cursor: "pointer", "&:focus-visible": { outlineOffset: "-2px" }, ...(chosen && { bgcolor: "action.selected" }) }}>
       <td style={{ whiteSpace: "nowrap" }}>{e.kind_name}</td>
-      <td style={{ overflowWrap: "anywhere" }}><b>{e.title}</b><br /><Box component="span" sx={{ color: "text.secondary" }}>{e.detail}</Box>{e.error && <Box role="alert" sx={{ fontWeight: 650, maxWidth: 520 }}>{e.error}</Box>}</td>
+      <td style={{ overflowWrap: "anywhere" }}><b>{e.title}</b><br /><Box component="span" data-explained="copies" sx={{ color: "text.secondary" }}>{e.detail}</Box>{e.error && <Box role="alert" sx={{ fontWeight: 650, maxWidth: 520 }}>{e.error}</Box>}</td>
       <td style={{ whiteSpace: "nowrap" }}>
         {open && e.state !== "running"
           ? <NativeSelect value={String(e.priority)} inputProps={{ "aria-label": `Priority of ${e.title}` }} onClick={(c) => c.stopPropagation()} onChange={(c) => onPriority(Number(c.target.value))} sx={{ fontSize: 12.5 }}>{["1", "0", "-1"].map((p) => <option key={p} value={p}>{PRIORITY[p]}</option>)}</NativeSelect>
-          : open ? PRIORITY[String(e.priority)] : moment(e.finished ?? e.created)}
+          : open ? PRIORITY[String(e.priority)] : <Explained of="when" focus={false}>{moment(e.finished ?? e.created)}</Explained>}
       </td>
       <td style={{ width: 150, minWidth: 128 }}>
-        {stateFact(e)}
+        <Explained of={e.state === "running" ? "progress" : "took"} focus={false}>{stateFact(e)}</Explained>
         {e.state === "running" && <LinearProgress variant="determinate" value={e.progress * 100} aria-label={`Progress of ${e.title}`} sx={{ mt: 0.5 }} />}
       </td>
       <td>

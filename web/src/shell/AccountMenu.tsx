@@ -14,6 +14,7 @@ export function AccountMenu() {
   const signOut = useSignOut();
   const { dark, setDark, sentences, setSentences } = useAppearance();
   const close = () => setAnchor(null);
+  const [keys, setKeys] = useState(false);
   return (
     <>
       <ButtonBase onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu" sx={{ px: 1, height: 30, fontSize: 13, gap: 0.75 }}>
@@ -23,11 +24,15 @@ export function AccountMenu() {
       <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={close}>
         <MenuItem onClick={() => setDark(!dark)}>{dark ? "Light room" : "Dark room"}</MenuItem>
         <MenuItem onClick={() => setSentences(!sentences)}>{sentences ? "Hide explaining sentences" : "Show explaining sentences"}</MenuItem>
+        <Divider />
+        <MenuItem onClick={() => { close(); setKeys(true); }}>Keys…</MenuItem>
+        <MenuItem onClick={() => { close(); void navigate("/words"); }}>Words and figures</MenuItem>
+        <MenuItem onClick={() => { close(); void navigate("/methods"); }}>Methods: how it is computed</MenuItem>
         <MenuItem onClick={() => { close(); void navigate("/account"); }}>Access for scripts…</MenuItem>
         <Divider />
         <MenuItem onClick={() => { close(); signOut.mutate(); }}>Sign out</MenuItem>
       </Menu>
-      <ShortcutSheet />
+      <ShortcutSheet open={keys} onOpen={setKeys} />
     </>
   );
 }

@@ -7,7 +7,7 @@ import { Notice } from "./Notice";
 afterEach(cleanup);
 
 it("says what happened and what to do, as an alert", () => {
-  const problem = new ProblemError({ status: 400, code: "bad-image", title: "The picture is truncated.", remedy: "Use an intact copy." });
+  const problem = new ProblemError({ status: 400, code: "bad-image", title: "The picture is truncated.", remedy: "Use an intact copy.", fields: [] });
   render(<Notice problem={problem} />);
   const alert = screen.getByRole("alert");
   expect(alert.textContent).toContain("The picture is truncated.");

@@ -1,25 +1,24 @@
 import { Box, Dialog, Typography } from "@mui/material";
-import { useState } from "react";
 
-import { SHORTCUTS } from "./shortcuts";
+import { combination, type Shortcut, SHORTCUTS } from "./shortcuts";
 import { useCommands } from "./useCommands";
 
-/** The list of keys, opened by "?". */
-export function ShortcutSheet() {
-  const [open, setOpen] = useState(false);
-  useCommands({ help: () => setOpen(!open) });
+/** The list of keys, opened by "?" or from the menu. */
+export function ShortcutSheet({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+  useCommands({ help: () => onOpen(!open) });
   return (
-    <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="shortcut-title">
-      <Box sx={{ p: 3, minWidth: 420 }}>
+    <Dialog open={open} onClose={() => onOpen(false)} aria-labelledby="shortcut-title">
+      <Box sx={{ p: 3, minWidth: 460 }}>
         <Typography id="shortcut-title" variant="h1" sx={{ mb: 2 }}>Keys</Typography>
-        <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "48px 1fr", rowGap: 1, m: 0 }}>
-          {Object.values(SHORTCUTS).map((s) => (
+        <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "150px 1fr", rowGap: 1, m: 0 }}>
+          {(Object.values(SHORTCUTS) as Shortcut[]).map((s) => (
             <Box key={s.key} sx={{ display: "contents" }}>
-              <Box component="dt" sx={{ fontWeight: 700 }}>{s.shown}</Box>
+              <Box component="dt" sx={{ fontWeight: 700 }}>{s.shown}{s.combined ? `, ${combination(s.combined.shown)}` : ""}</Box>
               <Box component="dd" sx={{ m: 0 }}>{s.label}</Box>
             </Box>
           ))}
         </Box>
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>Arrow keys move the picture in focus, + and − change its size.</Typography>
       </Box>
     </Dialog>
   );

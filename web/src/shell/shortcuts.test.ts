@@ -39,3 +39,21 @@ describe("keys", () => {
     expect(press("w", document.body, { metaKey: true })).toBeNull();
   });
 });
+
+describe("combinations with the command key", () => {
+  it.each([
+    [{ ctrlKey: true }, "z", "undo"],
+    [{ metaKey: true }, "z", "undo"],
+    [{ ctrlKey: true, shiftKey: true }, "Z", "redo"],
+    [{ metaKey: true, shiftKey: true }, "z", "redo"],
+    [{ ctrlKey: true }, "y", "redo"],
+    [{ ctrlKey: true, altKey: true }, "z", null],
+    [{ shiftKey: true }, "z", null],
+  ] as const)("%j %s", (init, key, command) => {
+    expect(press(key, document.body, init as KeyboardEventInit)).toBe(command);
+  });
+
+  it("leave text fields their own undo", () => {
+    expect(press("z", input("text"), { ctrlKey: true } as KeyboardEventInit)).toBeNull();
+  });
+});

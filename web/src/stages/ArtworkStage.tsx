@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 
 import { api, ask } from "../api";
 import { Sentence } from "../shell";
-import { Choice, FactList } from "./controls";
+import { Choice, type Fact, FactList } from "./controls";
 import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 
@@ -16,7 +16,7 @@ export function ArtworkStage({ job }: StageProps) {
   const open = useMutation({
     mutationFn: async (wanted: number) => {
       const artwork = await ask(api.POST("/api/artwork/{id}/page", { params: { path: { id: job.artwork.id } }, body: { page: wanted } }));
-      return ask(api.POST("/api/jobs", { body: { artwork: artwork.id, conditions: job.destinations.map((d) => d.condition.id) } }));
+      return ask(api.POST("/api/jobs", { body: { artwork: artwork.id, conditions: job.destinations.map((d) => d.condition.id), extra_channels: facts.extra_channels?.length ? "leave out" : "stop" } }));
     },
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ["jobs"] });
@@ -31,18 +31,19 @@ export function ArtworkStage({ job }: StageProps) {
       <FactList
         facts={[
           ["File", file_name],
-          ["Size", `${(size / 1e6).toFixed(1)} MB`],
+          ["Size", `${(size / 1e6).toFixed(1)} MB`, "file_size"],
           ["Format", facts.format],
-          ["Space", `${facts.space}, ${facts.bits} bit`],
-          ["Pixels", `${facts.width} × ${facts.height}`],
-          ["Resolution", ppi ? `${ppi.toFixed(0)} ppi` : "not stated"],
-          ["Print size", facts.print_size_mm ? `${facts.print_size_mm.map((v) => v.toFixed(1)).join(" × ")} mm` : "unknown"],
+          ["Space", `${facts.space}, ${facts.bits} bit`, "bits"],
+          ["Pixels", `${facts.width} × ${facts.height}`, "pixels"],
+          ["Resolution", ppi ? `${ppi.toFixed(0)} ppi` : "not stated", "resolution"],
+          ["Print size", facts.print_size_mm ? `${facts.print_size_mm.map((v) => v.toFixed(1)).join(" × ")} mm` : "unknown", "print_size"],
           ["Profile", facts.profile ?? "none embedded"],
-          ["Transparency", facts.transparency ? `${(share * 100).toFixed(1)} % of it, flattened` : "none"],
-          ...(facts.pages > 1 ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`]] as [string, string][]) : []),
+          ["Transparency", facts.transparency ? `${(share * 100).toFixed(1)} % of it, flattened` : "none", "transparency"],
+          ...(facts.extra_channels?.length ? ([["Left out", facts.extra_channels.join(", ")]] as Fact[]) : []),
+          ...(facts.pages > 1 ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`, "pages"]] as Fact[]) : []),
         ]}
       />
-      <Findings findings={facts.findings ?? []} />
+      <Findings findings={(facts.findings ?? []).filter((f) => f.code !== "extra-channels")} />
       {facts.pages > 1 && (
         <>
           <Choice label="Start a job with another page" value={String(page ?? 0)} options={pages} onChange={(p) => open.mutate(Number(p))} />

@@ -69,7 +69,7 @@ export function DeliverStage(props: StageProps) {
       )}
       {!delivery.films && <Toggle label="Profile embedded" checked={delivery.embed} onChange={(embed) => set({ embed })} help="With the profile every receiver knows what the inks mean. Without it the numbers stand alone, as some printers' systems want." />}
       <Toggle label="Mirror" checked={delivery.mirror} onChange={(mirror) => set({ mirror })} help="Left and right exchanged, for transfer printing and back-printed film." />
-      <Toggle label="Negative" checked={delivery.negative} onChange={(negative) => set({ negative })} help="Every tone value reversed, for film and plates that are copied negative." />
+      <Toggle label="Plates reversed" checked={delivery.negative} onChange={(negative) => set({ negative })} help="Every tone value of the result is reversed, for film and plates that are copied negative. A photographic negative as artwork is turned in the stage Source." />
       {!delivery.films && (
         <Sentence>
           {delivery.embed ? "The receiver sees the colours you see." : "Bare numbers: the receiver must know that they were made for this condition."}

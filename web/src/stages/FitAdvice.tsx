@@ -15,11 +15,11 @@ const fitQuery = (destination: Destination) =>
   });
 
 const COLUMNS = [
-  ["ΔE", "de00_mean", 1, "Mean CIEDE2000 between the artwork and its print."],
-  ["95 %", "de00_p95", 1, "95 % of the picture differs by less than this."],
-  ["detail", "detail", 0, "Local lightness contrast kept, in percent of the original's."],
-  ["flat", "banding", 1, "Percent of the gradients that lose three quarters of their steps: the risk of banding."],
-  ["greys", "drift", 1, "How far neutral colours move in a*, b*."],
+  ["ΔE", "de00_mean", 1],
+  ["95 %", "de00_p95", 1],
+  ["detail", "detail", 0],
+  ["flat", "banding", 1],
+  ["greys", "drift", 1],
 ] as const;
 
 function FitTable({ rows, mark }: { rows: { name: string; fit: Fit }[]; mark: (fit: Fit) => boolean }) {
@@ -28,7 +28,7 @@ function FitTable({ rows, mark }: { rows: { name: string; fit: Fit }[]; mark: (f
       <thead>
         <tr>
           <th />
-          {COLUMNS.map(([label, , , help]) => <th key={label}><Explained text={help}>{label}</Explained></th>)}
+          {COLUMNS.map(([label, key]) => <th key={label}><Explained of={key}>{label}</Explained></th>)}
         </tr>
       </thead>
       {rows.map(({ name, fit }) => (
@@ -36,7 +36,7 @@ function FitTable({ rows, mark }: { rows: { name: string; fit: Fit }[]; mark: (f
           <tr><td colSpan={COLUMNS.length + 1}>{name}</td></tr>
           <tr>
             <td />
-            {COLUMNS.map(([label, key, digits]) => <td key={label}>{fit[key].toFixed(digits)}</td>)}
+            {COLUMNS.map(([label, key, digits]) => <td key={label} data-explained={key}>{fit[key].toFixed(digits)}</td>)}
           </tr>
         </Box>
       ))}
@@ -60,7 +60,7 @@ export function FitAdvice({ job, destination, control }: { job: Job; destination
   return (
     <Box component="section" aria-label="Fit advice" sx={{ borderTop: 1, borderColor: "divider", pt: 1 }}>
       <Typography variant="h2">{used === advised ? "The present choice fits best" : `Advised: ${fitName(advised)}`}</Typography>
-      <Typography variant="body2" sx={{ mt: 0.25 }}>{fitReasons(advised, used)}</Typography>
+      <Typography variant="body2" data-explained="de00_mean" sx={{ mt: 0.25 }}>{fitReasons(advised, used)}</Typography>
       {used !== advised && <Button sx={{ mt: 0.75 }} onClick={() => control.commit({ intent: advised.intent, bpc: advised.bpc })}>Use it</Button>}
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
         <summary>All intents in figures</summary>

@@ -14,7 +14,7 @@ interface Props {
 /** Every plate alone or any mix, in its ink or as greys; for the eye only. */
 export function Plates({ names, look, onLook }: Props) {
   const alone = look.plates?.length === 1;
-  const cell = { height: 26, minWidth: 32, px: 0.75, gap: 0.6, fontSize: 12, fontWeight: 650, border: 1, borderColor: "text.secondary", ml: "-1px" };
+  const cell = { height: 26, minWidth: 30, px: 0.5, gap: 0.5, fontSize: 12, fontWeight: 650, border: 1, borderColor: "text.secondary", ml: "-1px" };
   const pressed = { bgcolor: "text.primary", color: "background.paper" };
   return (
     <Box role="group" aria-label="Plates" sx={{ display: "flex", alignItems: "center", mb: 1 }}>
@@ -28,7 +28,7 @@ export function Plates({ names, look, onLook }: Props) {
           </ButtonBase>
         );
       })}
-      <ButtonBase disabled={!alone} aria-pressed={look.grey} onClick={() => onLook({ ...look, grey: !look.grey })} sx={{ ...cell, ml: 0.75, opacity: alone ? 1 : 0.45, ...(look.grey && alone && pressed) }}>grey</ButtonBase>
+      <ButtonBase disabled={!alone} aria-pressed={look.grey} onClick={() => onLook({ ...look, grey: !look.grey })} sx={{ ...cell, ml: 0.5, opacity: alone ? 1 : 0.45, ...(look.grey && alone && pressed) }}>grey</ButtonBase>
     </Box>
   );
 }

@@ -3,6 +3,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 
 import { api, ask, type Job, type Point } from "../api";
+import { Explained } from "../shell";
 import { useTool } from "../viewer";
 import { Section } from "./controls";
 import type { StageProps } from "./StageRail";
@@ -36,7 +37,7 @@ export function Points({ job, destination, control }: StageProps) {
     <Section title="Sample points" fact={points.length ? `${points.length} of ${MOST}` : "none"} open={points.length > 0}>
       {points.length > 0 && (
         <Box component="table" aria-label="Sample points" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 11.5, lineHeight: "16px", "& td, & th": { p: 0, textAlign: "right", fontWeight: 400 }, "& th": { color: "text.secondary" }, "& tr > :first-of-type": { textAlign: "left" } }}>
-          <thead><tr><th>Point</th><th>L*</th><th>a*</th><th>b*</th><th>TAC</th><th>ΔE</th><th /></tr></thead>
+          <thead><tr><th>Point</th><th><Explained of="lab">L*</Explained></th><th>a*</th><th>b*</th><th><Explained of="tac">TAC</Explained></th><th><Explained of="de00">ΔE</Explained></th><th /></tr></thead>
           <tbody>
             {points.map((p, i) => {
               const r = readings.data?.[i];
@@ -49,9 +50,9 @@ export function Points({ job, destination, control }: StageProps) {
                       sx={{ width: 62, fontSize: 11.5, "& input": { p: 0, "&::placeholder": { opacity: 0.8 } } }}
                     />
                   </td>
-                  {r ? r.print_lab.map((v, k) => <td key={k}>{v.toFixed(0).replace("-", "−")}</td>) : <td colSpan={3}>…</td>}
-                  <td>{r?.tac.toFixed(0)}</td>
-                  <td><b>{r?.de00.toFixed(1)}</b></td>
+                  {r ? r.print_lab.map((v, k) => <td key={k} data-explained="lab">{v.toFixed(0).replace("-", "−")}</td>) : <td colSpan={3}>…</td>}
+                  <td data-explained="tac">{r?.tac.toFixed(0)}</td>
+                  <td data-explained="de00"><b>{r?.de00.toFixed(1)}</b></td>
                   <td><ButtonBase aria-label={`Remove point ${i + 1}`} onClick={() => put.mutate(points.filter((_, k) => k !== i))} sx={{ fontSize: 12, width: 18 }}>×</ButtonBase></td>
                 </tr>
               );

@@ -2,7 +2,7 @@ import { Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
-import { profilesQuery } from "../jobs/queries";
+import { profilesQuery } from "../conditions/queries";
 import { uploadProfile } from "../jobs/upload";
 import { Choice, Section, Toggle } from "./controls";
 import type { StageProps } from "./StageRail";
@@ -13,13 +13,13 @@ export function Screen({ look, onLook }: StageProps) {
   const input = useRef<HTMLInputElement>(null);
   const profiles = useQuery(profilesQuery);
   const upload = useMutation({
-    mutationFn: uploadProfile,
+    mutationFn: (file: File) => uploadProfile(file, "display"),
     onSuccess: async (profile) => {
       await client.invalidateQueries({ queryKey: ["profiles"] });
       onLook({ ...look, display: profile.sha256 });
     },
   });
-  const own = profiles.data?.filter((p) => p.colour_space === "RGB" && p.origin !== "standard" && p.device_class === "display") ?? [];
+  const own = profiles.data?.filter((p) => p.origin !== "standard" && p.parts.includes("display")) ?? [];
   const options: Record<string, string> = { srgb: "sRGB", p3: "P3 D65", ...Object.fromEntries(own.map((p) => [p.sha256, p.description])) };
   return (
     <Section title="Screen" fact={options[look.display] ?? "own profile"}>

@@ -24,7 +24,7 @@ export function Vivid({ destination, control }: StageProps) {
         <>
           <Choice label="How" value={vivid.space} options={SPACES} onChange={(space) => control.commit({ vivid: put({ space }) })} />
           <Dial label="Strength" unit=" %" min={0} max={100} value={vivid.strength} help="0 % leaves the artwork as it is; 100 % reads it wholly in the larger space, or stretches chroma by 60 %." onLive={(strength) => control.preview({ vivid: put({ strength }) })} onRest={(strength) => control.commit({ vivid: put({ strength }) })} />
-          {facts && <Sentence>With this, {facts.out_of_gamut.toFixed(1)} % of the picture lies outside what {destination.condition.name} prints. What is out cannot become more vivid; it only loses its steps.</Sentence>}
+          {facts && <Sentence>With this, {facts.out_of_gamut.toFixed(1)} % of the picture is out of the gamut of {destination.condition.name}, {facts.too_vivid.toFixed(1)} % too vivid. What is out cannot become more vivid; it only loses its steps.</Sentence>}
         </>
       )}
     </Section>

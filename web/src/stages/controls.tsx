@@ -1,7 +1,7 @@
 import { Box, ButtonBase, InputBase, MenuItem, Select, Slider, Switch, Typography } from "@mui/material";
 import { type ReactNode, useId, useState } from "react";
 
-import { Explained } from "../shell";
+import { Explained, type Figure } from "../shell";
 
 interface ToggleProps {
   label: string;
@@ -16,8 +16,8 @@ interface ToggleProps {
 export function Toggle({ label, help, checked, disabled, onChange, children }: ToggleProps) {
   const id = useId();
   return (
-    <Box sx={{ display: "flex", alignItems: "center", minHeight: 28, gap: 1, opacity: disabled ? 0.55 : 1 }}>
-      <Typography component="label" htmlFor={id} sx={{ flex: 1 }}><Explained text={help}>{label}</Explained></Typography>
+    <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", justifyContent: "flex-end", minHeight: 28, gap: 1, opacity: disabled ? 0.55 : 1 }}>
+      <Typography component="label" htmlFor={id} sx={{ flex: "1 0 118px" }}><Explained text={help}>{label}</Explained></Typography>
       {children}
       <Switch checked={checked} disabled={disabled} onChange={(e) => onChange(e.target.checked)} slotProps={{ input: { id } }} />
     </Box>
@@ -44,7 +44,7 @@ export function Dial({ label, help, value, min, max, unit, step = 1, onLive, onR
     <Box sx={{ mt: 0.5 }}>
       <Box sx={{ display: "flex" }}>
         <Typography id={id} sx={{ flex: 1 }}><Explained text={help}>{label}</Explained></Typography>
-        <Typography sx={{ fontWeight: 650 }}>{value.toFixed(digits).replace("-", "−")}{unit}</Typography>
+        <Typography data-explained="" sx={{ fontWeight: 650 }}>{value.toFixed(digits).replace("-", "−")}{unit}</Typography>
       </Box>
       <Slider
         size="small" aria-labelledby={id} value={value} min={min} max={max} step={step} getAriaValueText={(v) => `${v}${unit}`}
@@ -58,12 +58,14 @@ interface SectionProps {
   title: string;
   /** What the part says while it is closed. */
   fact?: ReactNode;
+  /** What that fact means, where it is a figure. */
+  of?: Figure | undefined;
   open?: boolean;
   children: ReactNode;
 }
 
 /** A part of a stage that opens on wish, with its deciding fact beside its name. */
-export function Section({ title, fact, open = false, children }: SectionProps) {
+export function Section({ title, fact, of, open = false, children }: SectionProps) {
   const [shown, setShown] = useState(open);
   const id = useId();
   return (
@@ -71,7 +73,7 @@ export function Section({ title, fact, open = false, children }: SectionProps) {
       <ButtonBase aria-expanded={shown} aria-controls={id} onClick={() => setShown(!shown)} sx={{ width: "100%", display: "flex", alignItems: "baseline", gap: 1, textAlign: "left", minHeight: 30, py: 0.5 }}>
         <Box aria-hidden component="span" sx={{ fontSize: 10, width: 9, flex: "none", transform: shown ? "rotate(90deg)" : "none" }}>▶</Box>
         <Typography component="span" sx={{ fontWeight: 650 }}>{title}</Typography>
-        <Typography component="span" variant="body2" color="text.secondary" noWrap sx={{ flex: 1, textAlign: "right" }}>{fact}</Typography>
+        <Typography component="span" variant="body2" color="text.secondary" noWrap {...(of && { "data-explained": of })} sx={{ flex: 1, textAlign: "right" }}>{fact}</Typography>
       </ButtonBase>
       {shown && <Box id={id} sx={{ pb: 0.75 }}>{children}</Box>}
     </Box>
@@ -136,14 +138,17 @@ export function Choice<T extends string>({ label, value, options, help, onChange
   );
 }
 
+/** A name with its value, and what the value means where it is a figure. */
+export type Fact = [name: string, value: ReactNode, of?: Figure];
+
 /** Name and value pairs, values to the right. */
-export function FactList({ facts }: { facts: [string, ReactNode][] }) {
+export function FactList({ facts }: { facts: Fact[] }) {
   return (
     <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 1.5, rowGap: 0.4 }}>
-      {facts.map(([name, value]) => (
+      {facts.map(([name, value, of]) => (
         <Box key={name} sx={{ display: "contents" }}>
-          <Box component="dt" sx={{ color: "text.secondary" }}>{name}</Box>
-          <Box component="dd" sx={{ m: 0, textAlign: "right", overflowWrap: "anywhere" }}>{value}</Box>
+          <Box component="dt" sx={{ color: "text.secondary" }}>{of ? <Explained of={of}>{name}</Explained> : name}</Box>
+          <Box component="dd" data-explained={of} sx={{ m: 0, textAlign: "right", overflowWrap: "anywhere" }}>{value}</Box>
         </Box>
       ))}
     </Box>

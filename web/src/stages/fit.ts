@@ -9,7 +9,11 @@ export function fitName(fit: Fit): string {
 
 /** Why the advised fit is advised, against the one in use, by the figures that differ most. */
 export function fitReasons(advised: Fit, used: Fit | undefined): string {
-  const own = `mean ${advised.de00_mean.toFixed(1)} ΔE00, ${advised.detail.toFixed(0)} % of the detail, ${advised.banding.toFixed(1)} % of the gradients flattened`;
+  const out = [["too vivid", advised.too_vivid], ["too dark", advised.too_dark], ["too light", advised.too_light]] as const;
+  const lost = out.filter(([, share]) => share >= 0.5).map(([way, share]) => `${share.toFixed(0)} % ${way}`).join(", ");
+  const [plate, most] = Object.entries(advised.tones_lost).reduce((best, next) => (next[1] > best[1] ? next : best), ["", 0]);
+  const solid = most >= 0.5 ? `, ${most.toFixed(1)} % of the tones lost ${plate === "paper" ? "on bare paper" : `where ${plate} is solid`}` : "";
+  const own = `${lost ? `${lost}; ` : ""}mean ${advised.de00_mean.toFixed(1)} ΔE00, ${advised.detail.toFixed(0)} % of the detail, ${advised.banding.toFixed(1)} % of the gradients flattened${solid}`;
   if (!used || used === advised) return `${own}.`;
   const gains: string[] = [];
   if (used.de00_mean - advised.de00_mean >= 0.3) gains.push(`${(used.de00_mean - advised.de00_mean).toFixed(1)} ΔE00 nearer on average`);

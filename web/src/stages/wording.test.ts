@@ -12,7 +12,7 @@ const artwork = (facts: Partial<Artwork["facts"]>) =>
   }) as Artwork;
 
 const recipe = (part: Partial<Recipe>) => ({ ink_rules: null, ...part }) as Recipe;
-const destination = (part: object) => ({ condition: { profile: { colour_space: "CMYK" } }, facts: { tac_max: 305.4, tac_rule: 320 }, ...part }) as unknown as Destination;
+const destination = (part: object) => ({ condition: { profile: { colour_space: "CMYK" } }, facts: { tac_max: 305.4, tac_rule: 320 }, source: { same_space: false }, ...part }) as unknown as Destination;
 
 describe("the rail's facts", () => {
   it("describe the artwork in three lines", () => {
@@ -31,6 +31,10 @@ describe("the rail's facts", () => {
     expect(inksFact(recipe({}), destination({}))).toBe("TAC 305 of 320 %, as profiled");
     const rules = { name: "", tac: 320, limits: {}, black: { method: "gcr" as const, strength: 65, start: 1, limit: 1, reach: 45 }, protect: { pure_black: true, neutral_to_black: false, black_text: false } };
     expect(inksFact(recipe({ ink_rules: rules }), destination({}))).toBe("TAC 305 of 320 %, GCR 65");
+    const same = destination({ source: { same_space: true } });
+    expect(inksFact(recipe({ ink_rules: rules, numbers: "keep" }), same)).toBe("TAC 305 of 320 %, the artwork's own numbers");
+    expect(inksFact(recipe({ ink_rules: rules, numbers: "separate" }), same)).toBe("TAC 305 of 320 %, GCR 65");
+    expect(inksFact(recipe({ ink_rules: { ...rules, black: { ...rules.black, method: "neutral" } } }), destination({}))).toContain("black in greys only");
     const paper = destination({ condition: { profile: { colour_space: "RGB" } } as Destination["condition"] });
     expect(inksFact(recipe({}), paper)).toBe("none, the process takes RGB");
     expect(inksFact(recipe({ ink_rules: { ...rules, black: null } }), destination({ facts: {} }))).toBe("measuring, profile's black");

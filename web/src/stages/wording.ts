@@ -25,12 +25,17 @@ export const INTENT_SENTENCES: Record<Intent, string> = {
 };
 
 export const METHOD_NAMES = {
-  gcr: "Grey component, GCR",
-  ucr: "Under colour removal, UCR",
-  neutral: "Neutral colours only",
-  none: "No black",
-  maximum: "Maximum black",
+  gcr: "Replaces all grey (GCR)",
+  ucr: "Enters dark neutrals (UCR)",
+  neutral: "Makes the greys only",
+  none: "Stays out",
+  maximum: "Does all that it can",
 } as const;
+
+/** The same on one line beside other facts. */
+export const METHOD_SHORT: Record<keyof typeof METHOD_NAMES, string> = {
+  gcr: "GCR", ucr: "UCR", neutral: "black in greys only", none: "no black", maximum: "all black can do",
+};
 
 const SPACE_CODES: Record<string, string> = { RGB: "RGB", Grey: "GRAY", CMYK: "CMYK" };
 /** The colour space signature that profiles of an artwork must have. */
@@ -60,6 +65,10 @@ export function sourceFact(destination: Destination): string {
   return `${profile ?? ""}, ${how[origin] ?? origin}`;
 }
 
+/** The three ways of being out of gamut, in the order in which they are shown. */
+export const WAYS = ["vivid", "dark", "light"] as const;
+export const WAY_NAMES: Record<(typeof WAYS)[number], string> = { vivid: "too vivid", dark: "too dark", light: "too light" };
+
 /** Whether a condition prints inks; others expose or show RGB. */
 export const hasInks = (condition: Condition) => !["RGB", "GRAY"].includes(condition.profile.colour_space);
 
@@ -67,15 +76,16 @@ export function inksFact(recipe: Recipe, destination: Destination): string {
   if (!hasInks(destination.condition)) return "none, the process takes RGB";
   const { tac_max, tac_rule } = destination.facts;
   const reached = tac_max === undefined ? "" : `TAC ${tac_max.toFixed(0)} of ${(tac_rule ?? 0).toFixed(0)} %`;
+  if (destination.source.same_space && recipe.numbers === "keep") return `${reached || "measuring"}, the artwork's own numbers`;
   if (!recipe.ink_rules) return `${reached || "measuring"}, as profiled`;
   const black = recipe.ink_rules.black;
-  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_NAMES[black.method].split(", ").at(-1)?.toLowerCase().replace("ucr", "UCR");
-  return `${reached || "measuring"}, ${how ?? ""}`;
+  const how = !black ? "profile's black" : black.method === "gcr" ? `GCR ${black.strength.toFixed(0)}` : METHOD_SHORT[black.method];
+  return `${reached || "measuring"}, ${how}`;
 }
 
 export function deliverFact(recipe: Recipe): string {
   const d = recipe.delivery;
-  const turned = `${d.turn ? `, turned ${d.turn}°` : ""}${d.mirror ? ", mirrored" : ""}${d.negative ? ", negative" : ""}`;
+  const turned = `${d.turn ? `, turned ${d.turn}°` : ""}${d.mirror ? ", mirrored" : ""}${d.negative ? ", plates reversed" : ""}`;
   if (d.films) return `Films, ${d.films.screening === "am" ? `${d.films.ruling} lpi` : "FM"}, ${d.format}${turned}`;
   return `${d.format} ${d.bits} bit, profile ${d.embed ? "in" : "out"}${d.resolution ? `, ${d.resolution} ppi` : ""}${turned}`;
 }

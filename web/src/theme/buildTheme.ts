@@ -7,6 +7,7 @@ export function buildTheme(dark: boolean) {
   const ground = dark ? "#181818" : "#f5f5f5";
   const line = dark ? "#3d3d3d" : "#cfcfcf";
   const quiet = dark ? "#b4b4b4" : "#565656";
+  const focus = { outline: `2px solid ${ink}`, outlineOffset: 2 };
   return createTheme({
     palette: {
       mode: dark ? "dark" : "light",
@@ -35,15 +36,19 @@ export function buildTheme(dark: boolean) {
       button: { fontSize: 12.5, fontWeight: 600, textTransform: "none" },
     },
     components: {
-      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit" } } },
+      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit", "&.Mui-focusVisible, &:focus-visible": focus } } },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: "outlined" },
         styleOverrides: {
           root: { minHeight: 30, minWidth: 0, padding: "3px 12px", borderColor: ink, whiteSpace: "nowrap" },
-          contained: { "&:hover": { backgroundColor: dark ? "#ffffff" : "#000000" } },
+          contained: { "&:hover:not(.Mui-disabled)": { backgroundColor: dark ? "#ffffff" : "#000000" } },
         },
       },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
+      MuiInputBase: { styleOverrides: { root: { "&.Mui-focused:has(:focus-visible)": focus }, input: { "&:focus-visible": { outline: "none" } } } },
+      MuiSelect: { defaultProps: { size: "small" }, styleOverrides: { select: { "&:focus-visible": focus } } },
+      MuiNativeSelect: { styleOverrides: { select: { "&:focus-visible": { outline: "none" } } } },
+      MuiMenuItem: { styleOverrides: { root: { fontSize: 13, minHeight: 30, "&.Mui-focusVisible": { ...focus, outlineOffset: -2 } } } },
       MuiOutlinedInput: {
         styleOverrides: {
           root: { fontSize: 13, backgroundColor: paper },
@@ -51,10 +56,10 @@ export function buildTheme(dark: boolean) {
           notchedOutline: { borderColor: quiet },
         },
       },
-      MuiSelect: { defaultProps: { size: "small" } },
-      MuiMenuItem: { styleOverrides: { root: { fontSize: 13, minHeight: 30 } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
-      MuiMenu: { styleOverrides: { paper: { border: `1px solid ${ink}` } } },
+      // What opens stands where it opens at once: nothing moves away under the pointer.
+      MuiPopover: { defaultProps: { transitionDuration: 0 } },
+      MuiMenu: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { border: `1px solid ${ink}` } } },
       MuiTooltip: {
         defaultProps: { arrow: false, enterDelay: 350, placement: "top-start" },
         styleOverrides: {
@@ -64,7 +69,7 @@ export function buildTheme(dark: boolean) {
       MuiSlider: {
         styleOverrides: {
           root: { height: 2, padding: "11px 0" },
-          thumb: { width: 9, height: 19, borderRadius: 0, "&::before": { boxShadow: "none" }, "&:hover, &.Mui-focusVisible": { boxShadow: `0 0 0 3px ${line}` } },
+          thumb: { width: 9, height: 19, borderRadius: 0, "&::before": { boxShadow: "none" }, "&:hover": { boxShadow: `0 0 0 3px ${line}` }, "&.Mui-focusVisible": { ...focus, boxShadow: "none" } },
           rail: { opacity: 1, backgroundColor: line },
           track: { border: 0 },
         },
@@ -72,7 +77,7 @@ export function buildTheme(dark: boolean) {
       MuiSwitch: {
         defaultProps: { disableRipple: true },
         styleOverrides: {
-          root: { width: 32, height: 18, padding: 0 },
+          root: { width: 32, height: 18, padding: 0, "&:has(:focus-visible)": focus },
           switchBase: {
             padding: 0,
             margin: 4,
@@ -84,7 +89,7 @@ export function buildTheme(dark: boolean) {
         },
       },
       MuiLinearProgress: { styleOverrides: { root: { height: 6, backgroundColor: line }, bar: { backgroundColor: ink } } },
-      MuiDialog: { styleOverrides: { paper: { border: `1px solid ${ink}` } } },
+      MuiDialog: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { border: `1px solid ${ink}` } } },
     },
   });
 }

@@ -42,12 +42,13 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
     rows: fits(box.h * camera.scale * dense),
     colours: view.colours,
     look,
-    ...(view.state !== undefined && { state: view.state }),
+    ...(view.moment !== undefined && { moment: view.moment }),
   };
   const ready = size.width > 0 && size.height > 0;
   const proof = usePicture(ready && view.kind !== "original" ? viewUrl({ ...request, pane: view.kind }) : null, box);
   // The original depends on its source alone, so that its picture is fetched once.
-  const sourceOnly = JSON.stringify({ source: JSON.parse(view.colours).source });
+  const { source, negative } = JSON.parse(view.colours) as { source: string | null; negative: boolean };
+  const sourceOnly = JSON.stringify({ source, negative });
   const original = usePicture(ready ? viewUrl({ destination: view.destination, box, columns: request.columns, rows: request.rows, look, pane: "original", colours: sourceOnly }) : null, box);
   const picked = view.kind === "original" ? original : proof;
   const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {

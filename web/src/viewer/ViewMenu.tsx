@@ -15,10 +15,13 @@ interface Props {
   onArrangement: (arrangement: Arrangement) => void;
   surround: Surround;
   onSurround: (surround: Surround) => void;
+  /** The whole look as a file, and from one. */
+  onLookOut: () => void;
+  onLookIn: () => void;
 }
 
 /** Size, comparison, arrangement and surround of the pictures. */
-export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, arrangement, onArrangement, surround, onSurround }: Props) {
+export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, arrangement, onArrangement, surround, onSurround, onLookOut, onLookIn }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const item = (key: string, label: string, selected: boolean, act: () => void, disabled = false) => (
     <MenuItem key={key} selected={selected} disabled={disabled} onClick={() => { act(); setAnchor(null); }}>{label}</MenuItem>
@@ -38,6 +41,9 @@ export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, 
         {Object.entries(ARRANGEMENTS).map(([key, label]) => item(key, label, key === arrangement && !many, () => onArrangement(key as Arrangement), many))}
         <Divider />
         {Object.entries(SURROUNDS).map(([key, s]) => item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)))}
+        <Divider />
+        {item("look-out", "This look as a file", false, onLookOut)}
+        {item("look-in", "A look from a file…", false, onLookIn)}
       </Menu>
     </>
   );

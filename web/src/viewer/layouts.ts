@@ -1,28 +1,32 @@
 import type { Destination, Intent, Job, Recipe } from "../api";
 import { INTENT_NAMES } from "../stages/wording";
+import type { Size } from "./geometry";
+import type { Look } from "./look";
 
 /** What is compared. */
 export const LAYOUTS = {
   pair: "Original and press view",
   corrected: "Corrected artwork and press view",
-  states: "Two states of the recipe",
+  moments: "Two moments of the recipe",
   intents: "Four intents",
   conditions: "Conditions of this job",
-} as const;
+} as const satisfies Record<Look["layout"], string>;
 
 export type Layout = keyof typeof LAYOUTS;
 
 /** How two pictures are shown. */
 export const ARRANGEMENTS = {
+  fit: "As large as the picture allows",
   side: "Side by side",
+  stacked: "One above the other",
   split: "Split, with a line to move",
   single: "One pane, flip with J",
-} as const;
+} as const satisfies Record<Look["arrangement"], string>;
 
 export type Arrangement = keyof typeof ARRANGEMENTS;
 
-/** A former state of the recipe, or the present one being worked on. */
-export type StateChoice = number | "present";
+/** A former moment of the recipe, or the present one being worked on. */
+export type MomentChoice = number | "present";
 
 /** One picture of a layout: what is rendered, and what stands below it. */
 export interface PaneView {
@@ -32,14 +36,14 @@ export interface PaneView {
   destination: number;
   /** The colour part of a recipe as JSON. */
   colours: string;
-  /** Position and identity of a former state in place of the colours. */
-  state?: string;
+  /** Number and identity of a former moment in place of the colours. */
+  moment?: string;
 }
 
 const SCREENS: Record<string, string> = { srgb: "an sRGB screen", p3: "a P3 screen" };
 export const originalLabel = (display: string) => `Original, as ${SCREENS[display] ?? "this screen"} shows it`;
 const MOST = 4;
-const COLOUR_PARTS = ["source", "working", "intent", "bpc", "vivid", "corrections", "before", "ink_rules", "plates", "after"] as const;
+export const COLOUR_PARTS = ["source", "negative", "arrival", "numbers", "intent", "bpc", "vivid", "corrections", "before", "ink_rules", "plates", "after"] as const;
 
 /** All of a recipe that decides colours, as JSON. */
 export function coloursOf(recipe: Recipe): string {
@@ -55,12 +59,12 @@ interface Wanted {
   destination: Destination;
   recipe: Recipe;
   display?: string;
-  /** The two states compared, oldest first. */
-  states?: [StateChoice, StateChoice];
+  /** The two moments compared, oldest first. */
+  moments?: [MomentChoice, MomentChoice];
 }
 
 /** The pictures of a layout; the last one is the press view being worked on, except for intents. */
-export function panesOf({ layout, job, destination, recipe, display = "srgb", states = [0, "present"] }: Wanted): PaneView[] {
+export function panesOf({ layout, job, destination, recipe, display = "srgb", moments = [0, "present"] }: Wanted): PaneView[] {
   const current: PaneView = {
     key: "proof", kind: "proof", label: proofLabel(destination, recipe.intent), destination: destination.id, colours: coloursOf(recipe),
   };
@@ -76,8 +80,8 @@ export function panesOf({ layout, job, destination, recipe, display = "srgb", st
     }));
     return [...panes, current];
   }
-  if (layout === "states") {
-    return states.map((state, i) => (state === "present" ? { ...current, key: `s${i}` } : { ...current, key: `s${i}`, label: `State ${state + 1}`, state: `${state}:${stampOf(destination)}` }));
+  if (layout === "moments") {
+    return moments.map((moment, i) => (moment === "present" ? { ...current, key: `m${i}` } : { ...current, key: `m${i}`, label: `Moment ${moment + 1}`, moment: `${moment}:${destination.revision}` }));
   }
   const first: PaneView = layout === "corrected"
     ? { ...current, key: "corrected", kind: "corrected", label: "Artwork with its corrections" }
@@ -85,16 +89,29 @@ export function panesOf({ layout, job, destination, recipe, display = "srgb", st
   return [first, current];
 }
 
-/** Tells histories apart in addresses: a state's number means another recipe after undo and change. */
-const stampOf = (destination: Destination) => String(hash(JSON.stringify(destination.recipe)));
-
-function hash(text: string): number {
-  let value = 0;
-  for (const c of text) value = (value * 31 + (c.codePointAt(0) ?? 0)) | 0;
-  return value >>> 0;
+/** Columns and rows for a number of panes. */
+export function gridOf(count: number, stacked = false): { columns: number; rows: number } {
+  if (stacked && count === 2) return { columns: 1, rows: 2 };
+  return { columns: count === 1 ? 1 : 2, rows: count > 2 ? 2 : 1 };
 }
 
-/** Columns and rows for a number of panes. */
-export function gridOf(count: number): { columns: number; rows: number } {
-  return { columns: count === 1 ? 1 : 2, rows: count > 2 ? 2 : 1 };
+/** Height of the line below every picture. */
+export const CAPTION = 30;
+/** The share of the window that the pictures being judged are to take. */
+export const WANTED_SHARE = 0.4;
+
+/** Screen pixels that a picture fills in panes of a grid, all panes together. */
+function filled(picture: Size, room: Size, columns: number, rows: number, count: number): number {
+  const pane = { width: Math.floor(room.width / columns), height: Math.floor(room.height / rows) - CAPTION };
+  const scale = Math.min(pane.width / picture.width, pane.height / picture.height);
+  return scale <= 0 ? 0 : count * picture.width * scale * picture.height * scale;
+}
+
+/** The arrangement of two pictures that lets them be large: both at once where they take 40 % of the window, else one. */
+export function fitted(picture: Size, room: Size, window: Size): Exclude<Arrangement, "fit" | "split"> {
+  const share = (columns: number, rows: number, count: number) => filled(picture, room, columns, rows, count) / (window.width * window.height);
+  const side = share(2, 1, 2);
+  const stacked = share(1, 2, 2);
+  if (Math.max(side, stacked) >= WANTED_SHARE || Math.max(side, stacked) >= share(1, 1, 1)) return side >= stacked ? "side" : "stacked";
+  return "single";
 }

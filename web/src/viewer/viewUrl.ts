@@ -15,8 +15,8 @@ export interface ViewRequest {
   rows: number;
   /** The colour part of the recipe as JSON; it decides the picture together with the rest. */
   colours: string;
-  /** A former state of the recipe in place of the colours. */
-  state?: string;
+  /** A former moment of the recipe in place of the colours. */
+  moment?: string;
   look: Look;
 }
 
@@ -33,9 +33,9 @@ export function viewUrl(r: ViewRequest): string {
   });
   if (r.look.display !== "srgb") q.set("display", r.look.display);
   if (r.pane === "proof") {
-    q.set("paper", r.look.paper ? "1" : "0");
-    q.set("black", r.look.black ? "1" : "0");
-    if (r.look.veilOn) q.set("veil", r.look.veil.slice(1));
+    q.set("plays", r.look.plays);
+    if (r.look.veilOn) q.set("veil", r.look.veil.replace("#", ""));
+    if (r.look.veilOn && r.look.ways.length < 3) q.set("ways", r.look.ways.join(","));
     if (r.look.screenVeilOn) q.set("screen_veil", SCREEN_VEIL.slice(1));
     if (r.look.breakUp) q.set("break_up", String(r.look.breakUp));
     if (r.look.map) q.set("map", r.look.map);
@@ -45,9 +45,9 @@ export function viewUrl(r: ViewRequest): string {
       if (r.look.grey) q.set("grey", "1");
     }
   }
-  if (r.state !== undefined) {
-    const [position, stamp] = r.state.split(":");
-    q.set("state", position ?? "0");
+  if (r.moment !== undefined) {
+    const [number, stamp] = r.moment.split(":");
+    q.set("moment", number ?? "0");
     q.set("of", stamp ?? "");
   } else {
     q.set("changes", r.colours);

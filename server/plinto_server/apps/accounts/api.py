@@ -10,7 +10,9 @@ from rest_framework import exceptions, permissions, serializers
 from rest_framework.authtoken.models import Token
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
+
+from plinto_server.apps.accounts import services
+from plinto_server.requests import View, body
 
 
 class DemoAccount(serializers.Serializer):
@@ -21,6 +23,15 @@ class DemoAccount(serializers.Serializer):
 class Session(serializers.Serializer):
     username = serializers.CharField(allow_null=True)
     demo = DemoAccount(allow_null=True)
+    house = serializers.CharField(allow_blank=True)
+    first_run = serializers.BooleanField()
+    """Nobody has an account yet: the first one is made now."""
+
+
+class FirstAccount(serializers.Serializer):
+    house = serializers.CharField(max_length=100, allow_blank=True, default="")
+    username = serializers.RegexField(r"^[\w.@+-]+$", max_length=150)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
 
 
 class Credentials(serializers.Serializer):
@@ -36,10 +47,12 @@ def _session(request: Request) -> dict[str, object]:
     return {
         "username": user.get_username() if user.is_authenticated else None,
         "demo": demo if exists and not user.is_authenticated else None,
+        "house": services.house_name(),
+        "first_run": services.nobody_yet(),
     }
 
 
-class SessionView(APIView):
+class SessionView(View):
     permission_classes = [permissions.AllowAny]
 
     @extend_schema(responses=Session, operation_id="session_read")
@@ -50,9 +63,7 @@ class SessionView(APIView):
     @extend_schema(request=Credentials, responses=Session, operation_id="session_sign_in")
     def post(self, request: Request) -> Response:
         """Sign in."""
-        given = Credentials(data=request.data)
-        given.is_valid(raise_exception=True)
-        user = authenticate(request, **given.validated_data)
+        user = authenticate(request, **body(request, Credentials))
         if user is None:
             raise exceptions.PermissionDenied("The name and the password do not match.")
         login(request, user)
@@ -65,6 +76,17 @@ class SessionView(APIView):
         return Response(status=204)
 
 
+class FirstRun(View):
+    permission_classes = [permissions.AllowAny]
+
+    @extend_schema(request=FirstAccount, responses=Session, operation_id="session_first_run")
+    def post(self, request: Request) -> Response:
+        """Make the first account of a new installation, and sign in; later there is no such way."""
+        user = services.make_first_account(**body(request, FirstAccount))
+        login(request, user)
+        return Response(_session(request), status=201)
+
+
 class TokenData(serializers.Serializer):
     exists = serializers.BooleanField()
     created = serializers.DateTimeField(allow_null=True)
@@ -72,7 +94,7 @@ class TokenData(serializers.Serializer):
     """Only in the answer that made it."""
 
 
-class TokenView(APIView):
+class TokenView(View):
     @extend_schema(responses=TokenData, operation_id="token_read")
     def get(self, request: Request) -> Response:
         """Whether there is a token; the token itself is shown only once, when it is made."""

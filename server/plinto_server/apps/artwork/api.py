@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from plinto_server import access
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork, take_page
+from plinto_server.requests import View, body
 from plinto_server.uploads import Upload, uploaded
 
 
@@ -38,6 +38,7 @@ class ArtworkFacts(serializers.Serializer):
     profile_problem = serializers.CharField(allow_null=True)
     declared_srgb = serializers.BooleanField(required=False)
     transparent_share = serializers.FloatField(required=False)
+    extra_channels = serializers.ListField(child=serializers.CharField(), required=False)
     findings = FindingData(many=True, required=False)
 
 
@@ -53,13 +54,13 @@ class PageChoice(serializers.Serializer):
     page = serializers.IntegerField(min_value=0, max_value=100_000)
 
 
-class ArtworkList(APIView):
+class ArtworkList(View):
     parser_classes = [MultiPartParser]
 
     @extend_schema(responses=ArtworkData(many=True), operation_id="artwork_list")
     def get(self, request: Request) -> Response:
         """One's own artwork, newest first."""
-        return Response(ArtworkData(Artwork.objects.filter(owner=request.user), many=True).data)
+        return Response(ArtworkData(access.mine(request.user, Artwork), many=True).data)
 
     @extend_schema(request=Upload, responses=ArtworkData, operation_id="artwork_import")
     def post(self, request: Request) -> Response:
@@ -69,19 +70,16 @@ class ArtworkList(APIView):
         return Response(ArtworkData(artwork).data, status=201)
 
 
-class ArtworkPage(APIView):
+class ArtworkPage(View):
     @extend_schema(request=PageChoice, responses=ArtworkData, operation_id="artwork_page")
     def post(self, request: Request, pk: int) -> Response:
         """Another page of the same file as an artwork of its own."""
-        given = PageChoice(data=request.data)
-        given.is_valid(raise_exception=True)
-        artwork = get_object_or_404(Artwork, pk=pk, owner=request.user)
-        return Response(
-            ArtworkData(take_page(artwork, given.validated_data["page"])).data, status=201
-        )
+        artwork = access.own(request.user, Artwork, pk)
+        page = body(request, PageChoice)["page"]
+        return Response(ArtworkData(take_page(artwork, page)).data, status=201)
 
 
-class ArtworkThumbnail(APIView):
+class ArtworkThumbnail(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="artwork_thumbnail"
     )
@@ -89,7 +87,7 @@ class ArtworkThumbnail(APIView):
         """The picture at 360 pixels, as the screen can show it."""
         from plinto_server.apps.jobs.rendering import thumbnail
 
-        artwork = get_object_or_404(Artwork, pk=pk, owner=request.user)
+        artwork = access.own(request.user, Artwork, pk)
         response = HttpResponse(thumbnail(artwork), content_type="image/png")
         response["Cache-Control"] = "private, max-age=3600"
         return response

@@ -31,9 +31,9 @@ def import_artwork(owner: AbstractBaseUser, path: Path, file_name: str, name: st
     """
     size = path.stat().st_size
     digest = store.digest_of(path)
-    with open_picture(path) as picture:
+    with open_picture(path, name=Path(file_name).name) as picture:
         decide_source(picture.facts, rules_in_force(owner), load_profile)
-        facts = _taken_in(picture, digest)
+        facts = _taken_in(picture, digest, owner)
     store.put_file(path)
     stem = Path(file_name).stem.replace("-", " ").replace("_", " ").strip() or "Artwork"
     return Artwork.objects.create(
@@ -51,8 +51,10 @@ def take_page(artwork: Artwork, page: int) -> Artwork:
     existing = Artwork.objects.filter(owner=artwork.owner, sha256=artwork.sha256, page=page).first()
     if existing is not None:
         return existing
-    with open_picture(store.path_of(artwork.sha256), page=page) as picture:
-        facts = _taken_in(picture, artwork.sha256 if page == 0 else f"{artwork.sha256}-{page}")
+    path = store.path_of(artwork.sha256)
+    with open_picture(path, page=page, name=artwork.file_name) as picture:
+        key = artwork.sha256 if page == 0 else f"{artwork.sha256}-{page}"
+        facts = _taken_in(picture, key, artwork.owner)
     return Artwork.objects.create(
         owner=artwork.owner,
         name=f"{artwork.name.split(', page ')[0][:180]}, page {page + 1}",
@@ -64,11 +66,11 @@ def take_page(artwork: Artwork, page: int) -> Artwork:
     )
 
 
-def _taken_in(picture: OpenedPicture, key: str) -> dict[str, Any]:
+def _taken_in(picture: OpenedPicture, key: str, owner: AbstractBaseUser) -> dict[str, Any]:
     """Facts and findings of a picture whose working copy is made on the way."""
     check = ArrivalCheck(picture.facts)
     working_copy.make(key, picture, check)
-    facts = _facts(picture)
+    facts = _facts(picture, owner)
     try:
         profile = embedded_profile(picture.facts)
     except CoreError:
@@ -79,7 +81,7 @@ def _taken_in(picture: OpenedPicture, key: str) -> dict[str, Any]:
     return facts
 
 
-def _facts(picture: OpenedPicture) -> dict[str, Any]:
+def _facts(picture: OpenedPicture, owner: AbstractBaseUser) -> dict[str, Any]:
     facts = picture.facts
     size = facts.print_size_mm
     return {
@@ -93,11 +95,12 @@ def _facts(picture: OpenedPicture) -> dict[str, Any]:
         "resolution": [round(v, 2) for v in facts.resolution] if facts.resolution else None,
         "print_size_mm": [round(v, 1) for v in size] if size else None,
         "pages": facts.pages,
-        **_profile_facts(facts),
+        "extra_channels": list(facts.extra_channels),
+        **_profile_facts(facts, owner),
     }
 
 
-def _profile_facts(facts: PictureFacts) -> dict[str, Any]:
+def _profile_facts(facts: PictureFacts, owner: AbstractBaseUser) -> dict[str, Any]:
     """The embedded profile's name and address in the store, or why there is none."""
     try:
         profile = embedded_profile(facts)
@@ -110,7 +113,7 @@ def _profile_facts(facts: PictureFacts) -> dict[str, Any]:
             "profile_problem": None,
             "declared_srgb": facts.declared_srgb,
         }
-    stored = store_profile(profile.data, "embedded")
+    stored = store_profile(profile.data, "embedded", holder=owner)
     return {
         "profile": profile.description,
         "profile_sha256": stored.sha256,

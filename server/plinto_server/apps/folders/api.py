@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.shortcuts import get_object_or_404
+from django.db.models import Prefetch, QuerySet
 from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from plinto_server import access
 from plinto_server.apps.folders import services
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.printers.models import Medium
 from plinto_server.apps.queue.entries import STATES, seconds_left
-from plinto_server.errors import Conflict
+from plinto_server.removal import UseData, restore, uses
+from plinto_server.requests import Own, View, body, patch_of
+from plinto_server.revisions import answer, matched
 from plinto_server.uploads import Upload, uploaded
 
 SHOWN = 100
@@ -39,6 +41,7 @@ class FolderFileData(serializers.ModelSerializer):
 
 
 class FolderData(serializers.ModelSerializer):
+    revision = serializers.IntegerField(read_only=True)
     policy_name = serializers.SerializerMethodField()
     medium_name = serializers.SerializerMethodField()
     repeats = serializers.ChoiceField(["skip", "run"])
@@ -50,7 +53,7 @@ class FolderData(serializers.ModelSerializer):
         model = WatchedFolder
         fields = [
             "id", "name", "policy", "policy_name", "medium", "medium_name", "active", "repeats",
-            "places", "settling", "files",
+            "places", "settling", "files", "revision",
         ]  # fmt: skip
 
     def get_policy_name(self, folder: WatchedFolder) -> str:
@@ -75,69 +78,87 @@ class FolderData(serializers.ModelSerializer):
 
     @extend_schema_field(FolderFileData(many=True))
     def get_files(self, folder: WatchedFolder) -> list[Any]:
-        return list(FolderFileData(folder.files.all()[:SHOWN], many=True).data)
+        return list(FolderFileData(folder.latest, many=True).data)
 
 
 class FolderChange(serializers.Serializer):
     name = serializers.CharField(max_length=100)
-    policy = serializers.PrimaryKeyRelatedField(
-        queryset=Policy.objects.all(), allow_null=True, default=None
-    )
-    medium = serializers.PrimaryKeyRelatedField(
-        queryset=Medium.objects.all(), allow_null=True, default=None
+    policy = Own(queryset=Policy.objects.all(), allow_null=True, default=None)
+    medium = Own(
+        queryset=Medium.objects.filter(printer__removed=None).select_related(
+            "printer", "condition__profile", "policy"
+        ),
+        allow_null=True,
+        default=None,
     )
     active = serializers.BooleanField(default=True)
     repeats = serializers.ChoiceField(["skip", "run"], default="skip")
 
 
-def own_folder(request: Request, pk: int) -> WatchedFolder:
-    rows = WatchedFolder.objects.select_related("policy", "medium__printer")
-    return get_object_or_404(rows, pk=pk, owner=request.user)
-
-
-def _save(request: Request, folder: WatchedFolder) -> WatchedFolder:
-    given = FolderChange(data=request.data)
-    given.is_valid(raise_exception=True)
-    values = given.validated_data
-    policy, medium = values["policy"], values["medium"]
-    foreign = (policy and policy.owner_id != request.user.pk) or (
-        medium and medium.printer.owner_id != request.user.pk
+def listed() -> QuerySet[WatchedFolder]:
+    """Folders with all that a list shows of them, in a few queries."""
+    rows = WatchedFolder.objects.select_related(
+        "owner", "policy", "medium__printer", "medium__policy", "medium__condition__profile"
     )
-    if foreign:
-        raise serializers.ValidationError("There is no such policy or medium.")
-    return services.save_folder(folder, **values)
+    latest = Prefetch("files", FolderFile.objects.all()[:SHOWN], to_attr="latest")
+    return rows.prefetch_related(latest)
 
 
-class FolderList(APIView):
+def own_folder(request: Request, pk: int) -> WatchedFolder:
+    return access.own(request.user, WatchedFolder, pk, listed())
+
+
+def shown(request: Request, pk: int, status: int = 200) -> Response:
+    folder = own_folder(request, pk)
+    return answer(FolderData(folder).data, folder, status)
+
+
+class FolderList(View):
     @extend_schema(responses=FolderData(many=True), operation_id="folders_list")
     def get(self, request: Request) -> Response:
         """One's watched folders, each with what came last."""
-        return Response(FolderData(services.owned(request.user), many=True).data)
+        rows = access.mine(request.user, WatchedFolder, listed())
+        return Response(FolderData(rows, many=True).data)
 
     @extend_schema(request=FolderChange, responses=FolderData, operation_id="folders_create")
     def post(self, request: Request) -> Response:
         """A new watched folder."""
-        made = _save(request, WatchedFolder(owner=request.user))
-        return Response(FolderData(made).data, status=201)
+        made = services.create_folder(request.user, **body(request, FolderChange))
+        return shown(request, made.pk, 201)
 
 
-class FolderDetail(APIView):
+class FolderDetail(View):
     @extend_schema(request=FolderChange, responses=FolderData, operation_id="folders_change")
-    def put(self, request: Request, pk: int) -> Response:
-        """Change what happens to files that come from now on."""
-        return Response(FolderData(_save(request, own_folder(request, pk))).data)
+    def patch(self, request: Request, pk: int) -> Response:
+        """Change what happens to files that come from now on; If-Match names the revision it is
+        changed on."""
+        folder = own_folder(request, pk)
+        given = body(request, FolderChange, partial=True)
+        services.change_folder(folder, given, patch_of(request), matched(request))
+        return shown(request, pk)
 
     @extend_schema(responses={204: None}, operation_id="folders_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Stop watching; the files stay where they are."""
-        folder = own_folder(request, pk)
-        if folder.files.filter(state__in=["waiting", "held", "running"]).exists():
-            raise Conflict("A file of the folder is still worked on.")
-        folder.delete()
+        """Stop watching; the files stay where they are, and the folder can be restored."""
+        services.remove_folder(own_folder(request, pk))
         return Response(status=204)
 
 
-class FolderDrop(APIView):
+class FolderRestore(View):
+    @extend_schema(request=None, responses=FolderData, operation_id="folders_restore")
+    def post(self, request: Request, pk: int) -> Response:
+        """Undo a removal: it is watched again."""
+        return shown(request, restore(request.user, WatchedFolder, pk).pk)
+
+
+class FolderUses(View):
+    @extend_schema(responses=UseData(many=True), operation_id="folders_uses")
+    def get(self, request: Request, pk: int) -> Response:
+        """What leans on a folder."""
+        return Response(UseData(uses(own_folder(request, pk), request.user), many=True).data)
+
+
+class FolderDrop(View):
     parser_classes = [MultiPartParser]
 
     @extend_schema(request=Upload, responses=FolderData, operation_id="folders_drop")
@@ -146,4 +167,4 @@ class FolderDrop(APIView):
         folder = own_folder(request, pk)
         with uploaded(request) as (path, name):
             services.drop_file(folder, name, path)
-        return Response(FolderData(folder).data, status=201)
+        return shown(request, pk, 201)

@@ -8,9 +8,11 @@ from django.db import models
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.printers.models import Medium
 from plinto_server.apps.queue.models import WatchedWork
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
 
 
-class WatchedFolder(models.Model):
+class WatchedFolder(Revised, Removable):
     """A folder whose files run through a policy, and on to a printer where one is named."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

@@ -9,6 +9,7 @@ import json
 import os
 import shutil
 import tempfile
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -20,24 +21,56 @@ from plinto_core.arrays import Progress
 from plinto_core.document import parse_policy
 from plinto_core.errors import BadDocument, CoreError
 from plinto_server import store
+from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import examine, result_name, run_on_file
-from plinto_server.apps.printers.models import Medium
+from plinto_server.apps.printers.models import Medium, Printer
 from plinto_server.apps.printers.services import judged, send_document
 from plinto_server.apps.queue.acts import enqueue
 from plinto_server.apps.queue.kinds import Described
 from plinto_server.errors import Conflict
+from plinto_server.removal import Use, remove
+from plinto_server.revisions import settle
 
 _LONGEST = 200
 PARTS = ("in", "out", "failed", "originals")
 
 
-def save_folder(
-    folder: WatchedFolder, *, name: str, policy: Policy | None, medium: Medium | None,
-    active: bool, repeats: str,
-) -> WatchedFolder:  # fmt: skip
-    """Keep a watched folder and make its places; raises Conflict where nothing would happen in it."""
+def create_folder(owner: AbstractBaseUser, **given: Any) -> WatchedFolder:
+    """Keep a new watched folder and make its places; raises Conflict where nothing would happen."""
+    folder = _with(WatchedFolder(owner=owner), given)
+    folder.slug = _free_slug(folder.name)
+    folder.save()
+    make_places(folder)
+    return folder
+
+
+@transaction.atomic
+def change_folder(
+    folder: WatchedFolder, given: Mapping[str, Any], patch: dict[str, Any], match: int | None
+) -> WatchedFolder:
+    """Lay a patch (`given` : its checked form) over a folder; it holds for files that come from now
+    on. Raises Stale where it collides, Conflict where nothing would happen any more."""
+    before = _facts(folder)
+    settle(folder, before, patch, match)
+    _with(folder, given)
+    if folder.stamp(before, _facts(folder)):
+        folder.save()
+    return folder
+
+
+def _facts(folder: WatchedFolder) -> dict[str, Any]:
+    return {
+        "name": folder.name, "policy": folder.policy_id, "medium": folder.medium_id,
+        "active": folder.active, "repeats": folder.repeats,
+    }  # fmt: skip
+
+
+def _with(folder: WatchedFolder, given: Mapping[str, Any]) -> WatchedFolder:
+    for name, value in given.items():
+        setattr(folder, name, value)
+    policy, medium = folder.policy, folder.medium
     if policy is None and (medium is None or medium.policy is None):
         raise Conflict("Choose a policy for the folder, or a medium that has one.")
     if medium is not None:
@@ -46,13 +79,38 @@ def save_folder(
         refused = [j for j in judged(medium, parse_policy(chosen.present)) if j.level == "refuse"]
         if refused:
             raise Conflict(f"{refused[0].reason} {refused[0].remedy}")
-    folder.name, folder.policy, folder.medium = name, policy, medium
-    folder.active, folder.repeats = active, repeats
-    if not folder.slug:
-        folder.slug = _free_slug(name)
-    folder.save()
-    make_places(folder)
     return folder
+
+
+def remove_folder(folder: WatchedFolder) -> None:
+    """Stop watching; the files stay where they are."""
+    if folder.files.filter(state__in=["waiting", "held", "running"]).exists():
+        raise Conflict("A file of the folder is still worked on.")
+    remove(folder)
+
+
+def uses_of_policy(policy: Policy, user: Any) -> list[Use]:
+    """The folders that run a policy."""
+    rows = WatchedFolder.objects.filter(policy=policy, removed=None)
+    return [Use("folder", f.name, "/folders") for f in rows]
+
+
+def uses_of_medium(medium: Medium, user: Any) -> list[Use]:
+    """The folders that print on a medium."""
+    rows = WatchedFolder.objects.filter(medium=medium, removed=None)
+    return [Use("folder", f.name, "/folders") for f in rows]
+
+
+def uses_of_printer(printer: Printer, user: Any) -> list[Use]:
+    """The folders that print on any medium of a printer."""
+    rows = WatchedFolder.objects.filter(medium__printer=printer, removed=None)
+    return [Use("folder", f.name, "/folders") for f in rows]
+
+
+def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
+    """The folders whose medium prints a condition."""
+    rows = WatchedFolder.objects.filter(medium__condition=condition, removed=None, owner=user)
+    return [Use("folder", f.name, "/folders") for f in rows]
 
 
 def _free_slug(name: str) -> str:
@@ -211,6 +269,8 @@ def _print(row: FolderFile) -> None:
         defaults={"file_name": row.name, "size": row.size, "pages": pages, "kind": kind},
     )  # fmt: skip
     try:
+        if row.medium.retired or row.medium.printer.retired:
+            raise Conflict(f"{row.medium.name} was removed from the printers.")
         send_document(row.folder.owner, document, row.medium, policy=parse_policy(row.policy))
     except (Conflict, CoreError) as error:
         FolderFile.objects.filter(pk=row.pk).update(note=f"Not printed: {error}")
@@ -231,10 +291,3 @@ def drop_file(folder: WatchedFolder, name: str, source: Path) -> Path:
     target = _free_path(folder.part("in") / plain)
     _place(source, target)
     return target
-
-
-def owned(owner: AbstractBaseUser) -> list[WatchedFolder]:
-    """A user's watched folders."""
-    return list(
-        WatchedFolder.objects.filter(owner=owner).select_related("policy", "medium__printer")
-    )

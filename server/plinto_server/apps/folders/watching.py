@@ -33,7 +33,9 @@ class FolderWatch:
         """One look into every active folder; returns what was taken in."""
         taken: list[FolderFile] = []
         present: set[Path] = set()
-        for folder in WatchedFolder.objects.filter(active=True).select_related("policy", "medium"):
+        for folder in WatchedFolder.objects.filter(active=True, removed=None).select_related(
+            "policy", "medium"
+        ):
             make_places(folder)
             for path in sorted(folder.part("in").iterdir()):
                 present.add(path)

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from django.shortcuts import get_object_or_404
-from drf_spectacular.utils import extend_schema, extend_schema_field
+from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from plinto_core.inks.rules import InkRules
 from plinto_core.recipes.house_rules import HouseRules
+from plinto_server import access
 from plinto_server.apps.house import services
 from plinto_server.apps.house.models import HouseRuleSet, InkRuleSet
+from plinto_server.removal import remove, restore
+from plinto_server.requests import View, patch_of
+from plinto_server.revisions import answer, matched
 
 
 @extend_schema_field(HouseRules)
@@ -26,11 +28,12 @@ class InkRulesField(serializers.JSONField):
 
 
 class HouseRuleSetData(serializers.ModelSerializer):
+    revision = serializers.IntegerField(read_only=True)
     rules = HouseRulesField()
 
     class Meta:
         model = HouseRuleSet
-        fields = ["id", "name", "rules", "active", "updated"]
+        fields = ["id", "name", "rules", "active", "revision", "updated"]
 
 
 class InkRuleSetData(serializers.ModelSerializer):
@@ -41,15 +44,11 @@ class InkRuleSetData(serializers.ModelSerializer):
         fields = ["id", "name", "rules", "updated"]
 
 
-def own_set(request: Request, pk: int) -> HouseRuleSet:
-    return get_object_or_404(HouseRuleSet, pk=pk, owner=request.user)
-
-
-class HouseRuleList(APIView):
+class HouseRuleList(View):
     @extend_schema(responses=HouseRuleSetData(many=True), operation_id="house_rules_list")
     def get(self, request: Request) -> Response:
         """One's own sets of house rules."""
-        found = HouseRuleSet.objects.filter(owner=request.user)
+        found = access.mine(request.user, HouseRuleSet)
         return Response(HouseRuleSetData(found, many=True).data)
 
     @extend_schema(
@@ -57,40 +56,49 @@ class HouseRuleList(APIView):
     )
     def post(self, request: Request) -> Response:
         """Keep a new set, typed in or from a file."""
-        made = services.save_house_rules(request.user, request.data)
-        return Response(HouseRuleSetData(made).data, status=201)
+        made = services.create_house_rules(request.user, request.data)
+        return answer(HouseRuleSetData(made).data, made, 201)
 
 
-class HouseRuleDetail(APIView):
+class HouseRuleDetail(View):
     @extend_schema(
-        request=HouseRules, responses=HouseRuleSetData, operation_id="house_rules_change"
+        request=OpenApiTypes.OBJECT, responses=HouseRuleSetData, operation_id="house_rules_change"
     )
-    def put(self, request: Request, pk: int) -> Response:
-        """Change a set."""
-        own_set(request, pk)
-        return Response(
-            HouseRuleSetData(services.save_house_rules(request.user, request.data, pk=pk)).data
-        )
+    def patch(self, request: Request, pk: int) -> Response:
+        """Change parts of a set; If-Match names the revision they were changed on."""
+        kept = services.change_house_rules(request.user, pk, patch_of(request), matched(request))
+        return answer(HouseRuleSetData(kept).data, kept)
 
     @extend_schema(responses={204: None}, operation_id="house_rules_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Delete a set that is not in force."""
-        services.delete_house_rules(own_set(request, pk))
+        """Take a set that is not in force out of the list; it can be restored."""
+        services.remove_house_rules(access.own(request.user, HouseRuleSet, pk))
         return Response(status=204)
 
 
-class HouseRuleUse(APIView):
+class HouseRuleRestore(View):
+    @extend_schema(request=None, responses=HouseRuleSetData, operation_id="house_rules_restore")
+    def post(self, request: Request, pk: int) -> Response:
+        """Undo a removal."""
+        return Response(HouseRuleSetData(services.restore_house_rules(request.user, pk)).data)
+
+
+class HouseRuleUse(View):
     @extend_schema(request=None, responses=HouseRuleSetData, operation_id="house_rules_use")
     def post(self, request: Request, pk: int) -> Response:
         """Put a set in force."""
-        return Response(HouseRuleSetData(services.use_house_rules(own_set(request, pk))).data)
+        return Response(
+            HouseRuleSetData(
+                services.use_house_rules(access.own(request.user, HouseRuleSet, pk))
+            ).data
+        )
 
 
-class InkRuleList(APIView):
+class InkRuleList(View):
     @extend_schema(responses=InkRuleSetData(many=True), operation_id="ink_rules_list")
     def get(self, request: Request) -> Response:
         """One's own named ink rules."""
-        found = InkRuleSet.objects.filter(owner=request.user)
+        found = access.mine(request.user, InkRuleSet)
         return Response(InkRuleSetData(found, many=True).data)
 
     @extend_schema(request=InkRules, responses=InkRuleSetData, operation_id="ink_rules_save")
@@ -100,9 +108,16 @@ class InkRuleList(APIView):
         return Response(InkRuleSetData(made).data, status=201)
 
 
-class InkRuleDetail(APIView):
+class InkRuleDetail(View):
     @extend_schema(responses={204: None}, operation_id="ink_rules_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Forget named ink rules; recipes that use them keep their own copy."""
-        get_object_or_404(InkRuleSet, pk=pk, owner=request.user).delete()
+        """Take named ink rules out of the list; recipes that use them keep their own copy."""
+        remove(access.own(request.user, InkRuleSet, pk))
         return Response(status=204)
+
+
+class InkRuleRestore(View):
+    @extend_schema(request=None, responses=InkRuleSetData, operation_id="ink_rules_restore")
+    def post(self, request: Request, pk: int) -> Response:
+        """Undo a removal."""
+        return Response(InkRuleSetData(restore(request.user, InkRuleSet, pk)).data)

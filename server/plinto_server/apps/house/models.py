@@ -3,8 +3,17 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
 
-class HouseRuleSet(models.Model):
+
+class House(models.Model):
+    """The house that runs this installation; one row at most."""
+
+    name = models.CharField(max_length=100)
+
+
+class HouseRuleSet(Revised, Removable):
     """A named set of house rules; at most one of an owner's sets is in force."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
@@ -16,14 +25,20 @@ class HouseRuleSet(models.Model):
     class Meta:
         ordering = ["name", "id"]
         constraints = [
-            models.UniqueConstraint(fields=["owner", "name"], name="house_rules_by_name"),
             models.UniqueConstraint(
-                fields=["owner"], condition=models.Q(active=True), name="one_set_in_force"
+                fields=["owner", "name"],
+                condition=models.Q(removed__isnull=True),
+                name="house_rules_by_name",
+            ),
+            models.UniqueConstraint(
+                fields=["owner"],
+                condition=models.Q(active=True, removed__isnull=True),
+                name="one_set_in_force",
             ),
         ]
 
 
-class InkRuleSet(models.Model):
+class InkRuleSet(Removable):
     """Ink rules under a name, to be used again."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
@@ -33,4 +48,10 @@ class InkRuleSet(models.Model):
 
     class Meta:
         ordering = ["name", "id"]
-        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="ink_rules_by_name")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["owner", "name"],
+                condition=models.Q(removed__isnull=True),
+                name="ink_rules_by_name",
+            )
+        ]

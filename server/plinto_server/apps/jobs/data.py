@@ -9,13 +9,19 @@ from rest_framework import serializers
 
 from plinto_core.errors import CoreError
 from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.transform.gamut_test import WAYS
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.house.services import rules_in_force
+from plinto_server.apps.jobs.links import PLAYS
 from plinto_server.apps.jobs.models import Destination, Job
-from plinto_server.apps.jobs.services import source_of
+from plinto_server.apps.jobs.services import answers_of, check_runnable
+from plinto_server.requests import Own
 
+LAYOUTS = ["pair", "corrected", "moments", "intents", "conditions"]
+ARRANGEMENTS = ["fit", "side", "stacked", "split", "single"]
 INTENTS = ["perceptual", "relative", "saturation", "absolute"]
 
 
@@ -37,26 +43,45 @@ class SourceData(serializers.Serializer):
     profile = serializers.CharField(allow_null=True)
     origin = serializers.CharField()
     problem = serializers.CharField(allow_null=True)
+    same_space = serializers.BooleanField()
+    """Whether the colours are in the destination's own space already."""
 
 
-class IntentFigures(serializers.Serializer):
-    intent = serializers.ChoiceField(INTENTS)
+class FamilyData(serializers.Serializer):
+    family = serializers.CharField()
+    share = serializers.FloatField()
+    chroma_kept = serializers.FloatField()
+    de00_mean = serializers.FloatField()
+    out = serializers.FloatField()
+
+
+class MissData(serializers.Serializer):
+    """Percent of the picture that is out of gamut, in all and by way."""
+
     out_of_gamut = serializers.FloatField()
+    too_vivid = serializers.FloatField()
+    too_dark = serializers.FloatField()
+    too_light = serializers.FloatField()
+
+
+class IntentFigures(MissData):
+    intent = serializers.ChoiceField(INTENTS)
+    families = FamilyData(many=True)
     de00_mean = serializers.FloatField()
     de00_p95 = serializers.FloatField()
     detail = serializers.FloatField()
 
 
-class FitData(serializers.Serializer):
+class FitData(MissData):
     intent = serializers.ChoiceField(INTENTS)
     bpc = serializers.BooleanField()
-    out_of_gamut = serializers.FloatField()
     de00_mean = serializers.FloatField()
     de00_p95 = serializers.FloatField()
     de00_max = serializers.FloatField()
     detail = serializers.FloatField()
     banding = serializers.FloatField()
     drift = serializers.FloatField()
+    tones_lost = Figures()
     advised = serializers.BooleanField()
 
 
@@ -77,6 +102,8 @@ class DestinationData(serializers.ModelSerializer):
     facts = DestinationFacts()
     notes = NoteData(many=True)
     source = serializers.SerializerMethodField()
+    revision = serializers.IntegerField(read_only=True)
+    position = serializers.IntegerField(read_only=True)
     can_undo = serializers.SerializerMethodField()
     can_redo = serializers.SerializerMethodField()
 
@@ -91,21 +118,28 @@ class DestinationData(serializers.ModelSerializer):
             "source",
             "can_undo",
             "can_redo",
+            "revision",
+            "position",
         ]
 
     @extend_schema_field(SourceData)
     def get_source(self, destination: Destination) -> dict[str, Any]:
         try:
-            choice = source_of(destination.job.artwork, parse_recipe(destination.recipe))
+            ready = check_runnable(destination.job, parse_recipe(destination.recipe))
         except CoreError as error:
-            return {"profile": None, "origin": "none", "problem": str(error)}
-        return {"profile": choice.profile.description, "origin": choice.origin, "problem": None}
+            return {"profile": None, "origin": "none", "problem": str(error), "same_space": False}
+        return {
+            "profile": ready.source.profile.description,
+            "origin": ready.source.origin,
+            "problem": None,
+            "same_space": ready.route.same_space,
+        }
 
     def get_can_undo(self, destination: Destination) -> bool:
-        return destination.position > 0
+        return destination.position > destination.oldest
 
     def get_can_redo(self, destination: Destination) -> bool:
-        return destination.position < len(destination.history) - 1
+        return destination.position < destination.newest
 
 
 class PointData(serializers.Serializer):
@@ -114,39 +148,87 @@ class PointData(serializers.Serializer):
     y = serializers.IntegerField()
 
 
+ANSWERS = ["keep", "convert", "assign"]
+
+
+class LookData(serializers.Serializer):
+    """What of the print a person looks at, and how pictures are compared."""
+
+    plays = serializers.ChoiceField(PLAYS, default="black")
+    veil_on = serializers.BooleanField(default=False)
+    ways = serializers.ListField(
+        child=serializers.ChoiceField(WAYS), min_length=1, max_length=3, default=lambda: list(WAYS)
+    )
+    veil = serializers.RegexField(r"^(hatch|#[0-9a-f]{6})$", default="hatch")
+    map = serializers.ChoiceField(["", "distance", "tac"], default="")
+    plates = serializers.ListField(
+        child=serializers.CharField(max_length=40), max_length=16, allow_null=True, default=None
+    )
+    grey = serializers.BooleanField(default=False)
+    display = serializers.CharField(max_length=64, default="srgb")
+    screen_veil_on = serializers.BooleanField(default=False)
+    break_up = serializers.FloatField(min_value=0, max_value=20, default=0)
+    layout = serializers.ChoiceField(LAYOUTS, default="pair")
+    arrangement = serializers.ChoiceField(ARRANGEMENTS, default="fit")
+    surround = serializers.ChoiceField(["light", "mid", "dark"], default="mid")
+
+
 class JobData(serializers.ModelSerializer):
     artwork = ArtworkData()
     destinations = DestinationData(many=True)
     question = serializers.ChoiceField(["", "differs", "missing"])
+    answers = serializers.SerializerMethodField()
     points = PointData(many=True)
+    look = serializers.SerializerMethodField()
 
     class Meta:
         model = Job
-        fields = ["id", "name", "created", "artwork", "question", "points", "destinations"]
+        fields = [
+            "id", "name", "created", "artwork", "question", "answers", "points", "look", "destinations",
+        ]  # fmt: skip
+
+    @extend_schema_field(serializers.ListField(child=serializers.ChoiceField(ANSWERS)))
+    def get_answers(self, job: Job) -> list[str]:
+        """What the question can be answered with, besides a profile by name."""
+        if not job.question:
+            return []
+        if "rules" not in self.context:
+            self.context["rules"] = rules_in_force(job.owner)
+        return list(answers_of(job, self.context["rules"]))
+
+    @extend_schema_field(LookData(allow_null=True))
+    def get_look(self, job: Job) -> dict[str, Any] | None:
+        """How the person who asks looked at the job last."""
+        user = getattr(self.context.get("request"), "user", None)
+        mine = [look.look for look in job.looks.all() if look.user_id == getattr(user, "pk", None)]
+        return LookData(mine[0]).data if mine else None
+
+
+class JobName(serializers.Serializer):
+    name = serializers.CharField(max_length=200)
 
 
 class NewJob(serializers.Serializer):
-    artwork = serializers.PrimaryKeyRelatedField(queryset=Artwork.objects.all())
-    conditions = serializers.PrimaryKeyRelatedField(
-        queryset=PrintingCondition.objects.all(), many=True
-    )
+    artwork = Own(queryset=Artwork.objects.all())
+    conditions = Own(queryset=PrintingCondition.objects.all(), many=True)
+    extra_channels = serializers.ChoiceField(["stop", "leave out"], default="stop")
 
 
 class NewDestination(serializers.Serializer):
-    condition = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all())
+    condition = Own(queryset=PrintingCondition.objects.all())
 
 
 class RetargetTo(serializers.Serializer):
-    condition = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all())
+    condition = Own(queryset=PrintingCondition.objects.all())
 
 
 class Answer(serializers.Serializer):
-    answer = serializers.ChoiceField(["keep", "convert", "assign"])
+    answer = serializers.ChoiceField(ANSWERS)
     profile = serializers.CharField(required=False, allow_null=True)
 
 
-class StateData(serializers.Serializer):
-    position = serializers.IntegerField()
+class MomentData(serializers.Serializer):
+    number = serializers.IntegerField()
     label = serializers.CharField()
     current = serializers.BooleanField()
 
@@ -192,6 +274,7 @@ class InkFigures(serializers.Serializer):
     tac_rule = serializers.FloatField()
     exact = serializers.BooleanField()
     coverage = Figures()
+    tones_lost = Figures()
     histogram = serializers.DictField(child=serializers.ListField(child=serializers.FloatField()))
     use = InkUse()
     aids = AidData()
@@ -234,3 +317,5 @@ class Readout(serializers.Serializer):
     tac_rule = serializers.FloatField()
     de00 = serializers.FloatField()
     out_of_gamut = serializers.BooleanField()
+    out_way = serializers.ChoiceField(["", *WAYS])
+    miss = serializers.FloatField()

@@ -9,11 +9,15 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
+from plinto_core.examination.fidelity import RoundTrip, round_trip
+from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS, channel_names
-from plinto_core.recipes import Recipe
+from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.transform.gamut_test import THRESHOLD
+from plinto_core.recipes.tones_lost import tones_lost
+from plinto_core.transform.gamut_test import WAYS, way_out
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
@@ -44,7 +48,8 @@ def printed_lab(path: PixelPath, device: Floats, place: Place, shape: tuple[int,
 
 
 def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
-    """For every intent: share out of gamut, dE00 mean and 95th percentile, detail kept.
+    """For every intent: shares that are too vivid, too dark and too light, what the families of hues
+    lose, dE00 mean and 95th percentile, detail kept.
 
     Measured on the picture reduced to 220 pixels, against the corrected artwork. Detail is the
     mean local lightness contrast of the print as a share of the artwork's.
@@ -60,7 +65,10 @@ def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, A
         found.append(
             {
                 "intent": intent,
-                "out_of_gamut": round(float((away[:, 0] * VEIL_SCALE > THRESHOLD).mean()) * 100, 1),
+                **shares_out(away * VEIL_SCALE),
+                "families": [
+                    f.model_dump() for f in family_losses(source, printed, away * VEIL_SCALE)
+                ],
                 "de00_mean": round(float(errors.mean()), 1),
                 "de00_p95": round(float(np.percentile(errors, 95)), 1),
                 "detail": round(detail_kept(source, printed, shape) * 100, 0),
@@ -77,16 +85,36 @@ def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]
             "intent": f.intent,
             "bpc": f.bpc,
             "out_of_gamut": round(f.out_of_gamut * 100, 1),
+            **{f"too_{w}": round(v * 100, 1) for w, v in zip(WAYS, f.miss, strict=True)},
             "de00_mean": round(f.de00_mean, 1),
             "de00_p95": round(f.de00_p95, 1),
             "de00_max": round(f.de00_max, 1),
             "detail": round(f.detail * 100),
             "banding": round(f.banding * 100, 1),
             "drift": round(f.drift, 2),
+            "tones_lost": f.lost,
             "advised": f.advised,
         }
         for f in fits(route_of(destination, recipe), device, shape)
     ]
+
+
+def plate_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
+    """Figures of the plates, and the tones they lose on the picture reduced to 220 pixels."""
+    device, place, shape = small_picture(destination)
+    path = path_of(destination, recipe)
+    aim = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
+    inks = path.exact(preview_inks, device, place, shape)
+    names = channel_names(path.route.destination.colour_space)
+    lost = tones_lost(aim, path.route.print_lab(inks), inks, names, shape)
+    return {**ink_figures(destination, recipe), "tones_lost": lost}
+
+
+def picture_round_trip(destination: Destination, profile: Profile) -> RoundTrip:
+    """What a profile gives back of a job's own colours, on the picture reduced to 220 pixels."""
+    device, _, _ = small_picture(destination)
+    route = route_of(destination, parse_recipe(destination.recipe))
+    return round_trip(profile, route.source_lab(device))
 
 
 def readout(destination: Destination, recipe: Recipe, x: int, y: int) -> dict[str, Any]:
@@ -119,6 +147,7 @@ def _reading(
     inks = path.exact(lambda r, d: r.exact_inks(d), device, place)
     aim = path.exact(lambda r, d: r.aim_lab(d), device, place)
     away = path.exact(lambda r, d: r.out_of_gamut(d), device, place)
+    way = int(way_out(away)[0])
     source, printed = route.source_lab(device), route.print_lab(inks)
     scale = 100.0 if route.source.colour_space == "CMYK" else 255.0
     return {
@@ -139,7 +168,9 @@ def _reading(
         "tac": round(float(inks.sum()) * 100, 1),
         "tac_rule": rule,
         "de00": round(float(delta_e_2000(source, printed)[0]), 1),
-        "out_of_gamut": bool(away[0] > THRESHOLD),
+        "out_of_gamut": way >= 0,
+        "out_way": WAYS[way] if way >= 0 else "",
+        "miss": round(float(away[0].sum()), 1),
     }
 
 

@@ -15,7 +15,7 @@ from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import LINKS, proof_intent, route_for
 from plinto_core.transform.chain import convert
-from plinto_core.transform.gamut_test import gamut_distance
+from plinto_core.transform.gamut_test import WAYS, gamut_distance
 from plinto_core.transform.link import DeviceLink, build_link
 from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.jobs.models import Destination
@@ -28,13 +28,20 @@ MAP_SCALE = 20.0
 """dE00 at the end of the distance map's scale."""
 
 
+PLAYS = ("colours", "black", "paper")
+Veil = tuple[int, int, int] | str
+"""A colour, or "hatch" for fine lines through which the picture stays visible."""
+
+
 @dataclass(frozen=True)
 class ProofLook:
     """What of the print the press view shows, on which screen, and what is marked in it."""
 
-    paper: bool = False
-    black: bool = True
-    veil: tuple[int, int, int] | None = None
+    plays: str = "black"
+    """what the screen plays: the print's "colours" only, its weakest "black" too, its "paper" as well"""
+    veil: Veil | None = None
+    ways: tuple[str, ...] = WAYS
+    """which ways of being out of gamut the veil marks"""
     map: str = ""
     """"" for the picture, or a map in its place: "distance", "tac", "correction" """
     plates: tuple[str, ...] | None = None
@@ -43,7 +50,7 @@ class ProofLook:
     """a single plate as greys instead of in its ink: white is 0, black is 100 %"""
     display: str = "srgb"
     """the screen's profile by reference"""
-    screen_veil: tuple[int, int, int] | None = None
+    screen_veil: Veil | None = None
     """marks colours of the print that the screen itself cannot show"""
     break_up: float = 0.0
     """percent below which dots are shown as vanished"""
@@ -54,8 +61,8 @@ class ProofLook:
 def route_of(destination: Destination, recipe: Recipe) -> ColourRoute:
     """The colour route of a destination under a recipe, without what holds in regions only."""
     source = source_of(destination.job.artwork, recipe).profile
-    working = load_profile(recipe.working) if recipe.working else None
-    return route_for(recipe, source, load_profile(recipe.destination), load_table, working)
+    arrival = load_profile(recipe.arrival) if recipe.arrival else None
+    return route_for(recipe, source, load_profile(recipe.destination), load_table, arrival)
 
 
 def path_of(destination: Destination, recipe: Recipe) -> PixelPath:
@@ -75,14 +82,16 @@ def ink_link(route: ColourRoute) -> DeviceLink:
     return route.link(size=preview_size(route))
 
 
-def original_link(source: Profile, screen: Profile) -> DeviceLink:
-    """The untouched artwork to the screen."""
+def original_link(source: Profile, screen: Profile, *, negative: bool = False) -> DeviceLink:
+    """The untouched artwork to the screen, a negative's numbers reversed."""
 
     def to_screen(device: Floats) -> Floats:
-        return convert(source, screen, device, intent="relative", bpc=True)
+        turned = 1.0 - device if negative else device
+        return convert(source, screen, turned, intent="relative", bpc=True)
 
     return LINKS.get(
-        f"original:{source.digest}:{screen.digest}", lambda: build_link(to_screen, source.channels)
+        f"original:{source.digest}:{negative}:{screen.digest}",
+        lambda: build_link(to_screen, source.channels),
     )
 
 
@@ -103,13 +112,13 @@ def _to_screen(route: ColourRoute, look: ProofLook, inks: Floats) -> Floats:
     inks = inks * kept
     if look.grey and kept.sum() == 1:
         return np.repeat(1.0 - inks.sum(axis=1, keepdims=True), 3, axis=1)
-    intent, bpc = proof_intent(paper=look.paper, black=look.black)
+    intent, bpc = proof_intent(look.plays)
     return convert(route.destination, load_profile(look.display), inks, intent=intent, bpc=bpc)
 
 
 def _look_key(route: ColourRoute, look: ProofLook) -> str:
     plates = f"{kept_inks(route, look).tolist()}:{look.grey}"
-    return f"{look.paper}:{look.black}:{plates}:{load_profile(look.display).digest}"
+    return f"{look.plays}:{plates}:{load_profile(look.display).digest}"
 
 
 def proof_link(route: ColourRoute, look: ProofLook) -> DeviceLink:
@@ -150,13 +159,13 @@ def preview_inks(route: ColourRoute, device: Floats) -> Floats:
 
 
 def gamut_link(route: ColourRoute) -> DeviceLink:
-    """Source to distance outside the gamut, dE00 / VEIL_SCALE."""
-    key = f"gamut:{route.aim_key}:{route.destination.digest}:{route.bpc}"
+    """Source to the distances outside the gamut by way, dE00 / VEIL_SCALE."""
+    key = f"gamut:{route.aim_key}:{route.destination.digest}"
     key += ":absolute" if route.intent == "absolute" else ""
     return LINKS.get(
         key,
         lambda: build_link(
-            lambda device: route.out_of_gamut(device)[:, None] / VEIL_SCALE, route.source.channels
+            lambda device: route.out_of_gamut(device) / VEIL_SCALE, route.source.channels
         ),
     )
 

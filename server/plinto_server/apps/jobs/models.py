@@ -1,15 +1,15 @@
 from __future__ import annotations
 
-from typing import Any
-
 from django.conf import settings
 from django.db import models
 
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
 
 
-class Job(models.Model):
+class Job(Removable):
     """One piece of artwork with one or more destinations."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
@@ -25,13 +25,30 @@ class Job(models.Model):
         ordering = ["-created", "-id"]
 
 
-class Destination(models.Model):
-    """A job's way to one condition: the recipe now, and every recipe before it for undo."""
+class JobLook(models.Model):
+    """How one person looks at a job: screen, paper, veil, comparison, surround."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="looks")
+    look = models.JSONField(default=dict)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["user", "job"], name="one_look_for_person_and_job")
+        ]
+
+
+class Destination(Revised):
+    """A job's way to one condition: the recipe now, and where it stands among its moments."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="destinations")
     condition = models.ForeignKey(PrintingCondition, on_delete=models.PROTECT)
-    history = models.JSONField(default=list)
+    recipe = models.JSONField(default=dict)
+    """The present recipe, as in the moment at `position`."""
     position = models.PositiveIntegerField(default=0)
+    oldest = models.PositiveIntegerField(default=0)
+    newest = models.PositiveIntegerField(default=0)
+    """Numbers of the first and last moment that is kept."""
     facts = models.JSONField(default=dict)
     """The deciding figures of the present recipe, for lists and the stage rail."""
     notes = models.JSONField(default=list)
@@ -46,6 +63,17 @@ class Destination(models.Model):
             )
         ]
 
-    @property
-    def recipe(self) -> dict[str, Any]:
-        return dict(self.history[self.position])
+
+class Moment(models.Model):
+    """A recipe as it was at one point of its history; undo and redo go from one to the next."""
+
+    destination = models.ForeignKey(Destination, on_delete=models.CASCADE, related_name="moments")
+    number = models.PositiveIntegerField()
+    recipe = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [
+            models.UniqueConstraint(fields=["destination", "number"], name="one_moment_a_number")
+        ]

@@ -16,10 +16,10 @@ from plinto_core.inks.aids import break_up
 from plinto_core.inks.plates import finish
 from plinto_core.recipes import Recipe
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.transform.gamut_test import THRESHOLD
+from plinto_core.transform.gamut_test import THRESHOLD, WAYS, way_out
 from plinto_core.transform.link import DeviceLink
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
-from plinto_core.transform.working_spaces import standard_profile
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs import links
@@ -45,12 +45,19 @@ def place_of(artwork: Artwork, box: Box, columns: int, rows: int) -> Place:
 
 
 def render_original(
-    artwork: Artwork, source: Profile, box: Box, columns: int, rows: int, display: str = "srgb"
+    artwork: Artwork,
+    source: Profile,
+    box: Box,
+    columns: int,
+    rows: int,
+    display: str = "srgb",
+    *,
+    negative: bool = False,
 ) -> bytes:
-    """The artwork as it came, as the screen can show it."""
+    """The artwork as it came, as the screen can show it; a negative as the positive it stands for."""
     screen = load_profile(display)
     pixels = working_copy.region(artwork.picture_key, box, columns, rows)
-    return encode(_apply(links.original_link(source, screen), pixels), screen)
+    return encode(_apply(links.original_link(source, screen, negative=negative), pixels), screen)
 
 
 def render_corrected(
@@ -78,14 +85,32 @@ def render_proof(
         return encode(_map(path, look, recipe, pixels, place, tac_rule(destination, recipe)))
     shown = _printed(path, look, pixels, place)
     if look.veil is not None:
-        away = path.apply(links.gamut_link, pixels, place, bits=8)[..., 0]
-        shown[away > THRESHOLD / links.VEIL_SCALE * 255] = look.veil
+        away = path.apply(links.gamut_link, pixels, place, bits=8)
+        miss = away.reshape(-1, 3).astype(np.float64) / 255 * links.VEIL_SCALE
+        marked = np.isin(way_out(miss), [WAYS.index(w) for w in look.ways])
+        _cover(shown, marked.reshape(away.shape[:2]), look.veil)
     if look.screen_veil is not None:
         away = path.apply(
             lambda r: links.screen_gamut_link(r, look.display), pixels, place, bits=8
         )[..., 0]
-        shown[away > THRESHOLD / links.VEIL_SCALE * 255] = look.screen_veil
+        _cover(shown, away > THRESHOLD / links.VEIL_SCALE * 255, look.screen_veil)
     return encode(shown, load_profile(look.display))
+
+
+HATCH = 8
+"""Pixels from one line of the hatching to the next."""
+
+
+def _cover(shown: Pixels, marked: np.ndarray, veil: links.Veil) -> None:
+    """Mark pixels in place: in one colour, or by fine lines of black beside white, which stand out
+    on every colour and leave two thirds of the picture to be seen."""
+    if veil != "hatch":
+        shown[marked] = veil
+        return
+    rows, columns = np.indices(marked.shape, sparse=True)
+    place = (rows + columns) % HATCH
+    shown[marked & (place == 0)] = 0
+    shown[marked & (place == 1)] = 255
 
 
 def _printed(path: PixelPath, look: ProofLook, pixels: Pixels, place: Place) -> Pixels:
@@ -133,7 +158,7 @@ def correction_weight(
         weight = weight * region_weight(correction.region, place, rows, columns)
     if correction.colours is not None:
         device = pixels.reshape(-1, channels) / float(np.iinfo(pixels.dtype).max)
-        space = path.route.working or path.route.source
+        space = path.route.space
         lab = XYZ_to_Lab(device_to_xyz(space, device, 1))
         weight = weight * colour_weight(correction.colours, lab).reshape(rows, columns)
     return weight

@@ -7,26 +7,45 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.utils import timezone
 
+from plinto_core.errors import BadRecipe, CoreError
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.house_rules import HouseRules, decide_source
 from plinto_core.recipes.retarget import Note, retarget
-from plinto_core.recipes.sources import HOUSE_DEFAULTS, SourceChoice, choose_source
-from plinto_server import store
+from plinto_core.recipes.runnable import Prepared, prepare
+from plinto_core.recipes.sources import (
+    HOUSE_DEFAULTS,
+    SourceChoice,
+    choose_source,
+    settle_extra_channels,
+)
+from plinto_server import access, store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.conditions.services import facts_of
 from plinto_server.apps.house.services import rules_in_force
-from plinto_server.apps.jobs.models import Destination, Job
-from plinto_server.apps.profiles.services import load_profile
+from plinto_server.apps.jobs.models import Destination, Job, JobLook, Moment
+from plinto_server.apps.profiles.services import (
+    load_profile,
+    load_table,
+    usable_profile,
+    usable_table,
+)
 from plinto_server.errors import Conflict
+from plinto_server.removal import Use
+from plinto_server.revisions import merged as lay_over
+from plinto_server.revisions import settle
 
 DEPTH = 250
 """Recipes kept for undo."""
 MOST_POINTS = 20
 _FIXED = {"version", "page", "destination"}
 """What a change of the recipe cannot touch: the artwork and the condition decide it."""
+_FREE = frozenset({"plates", "ink_rules.limits", "delivery.films.angles"})
+"""Objects of a recipe whose keys are inks."""
+ANSWERS = {"differs": ("keep", "convert", "assign"), "missing": ("assign",)}
 
 
 def first_recipe(
@@ -41,7 +60,7 @@ def first_recipe(
         {
             "page": artwork.page,
             "source": source,
-            "working": decision.working,
+            "arrival": decision.arrival,
             "destination": condition.profile.sha256,
             "intent": rules.intent,
             "bpc": rules.bpc,
@@ -57,34 +76,58 @@ def needed_source(artwork: Artwork) -> str | None:
     if facts["profile_problem"] and facts["space"] != "CMYK":
         return "srgb" if facts["space"] == "RGB" else "grey"
     if facts["space"] == "CMYK" and not facts["profile"]:
-        first = PrintingCondition.objects.select_related("profile").first()
+        known = access.mine(artwork.owner, PrintingCondition).filter(profile__colour_space="CMYK")
+        first = known.select_related("profile").first()
         return first.profile.sha256 if first else None
     return None
 
 
 @transaction.atomic
 def create_job(
-    owner: AbstractBaseUser, artwork: Artwork, conditions: list[PrintingCondition]
+    owner: AbstractBaseUser,
+    artwork: Artwork,
+    conditions: list[PrintingCondition],
+    extra_channels: str = "stop",
 ) -> Job:
-    """A job for an artwork, with a destination for every condition, by the house rules."""
+    """A job for an artwork, with a destination for every condition, by the house rules.
+
+    Raises BadRecipe where the artwork has channels beside its colours and nobody said that they may
+    be left out.
+    """
+    settle_extra_channels(picture_facts(artwork), extra_channels)
     job = Job.objects.create(owner=owner, artwork=artwork, name=artwork.name)
     for condition in conditions:
-        add_destination(job, condition)
+        add_destination(job, condition, extra_channels)
     return job
 
 
-def add_destination(job: Job, condition: PrintingCondition) -> Destination:
+@transaction.atomic
+def add_destination(
+    job: Job, condition: PrintingCondition, extra_channels: str = "stop"
+) -> Destination:
     """One more condition for a job; raises Conflict where it has it already."""
     _not_there(job, condition)
     recipe, question = first_recipe(job.artwork, condition, rules_in_force(job.owner))
+    recipe["extra_channels"] = extra_channels
     first = job.destinations.order_by("pk").first()
     if first is not None:
         # What the colours of the artwork mean has been settled in this job already.
-        recipe = {**recipe, "source": first.recipe["source"], "working": first.recipe["working"]}
+        settled = ("source", "arrival", "negative", "extra_channels")
+        recipe = {**recipe, **{k: first.recipe[k] for k in settled if k in first.recipe}}
     elif question:
         job.question = question
         job.save(update_fields=["question"])
-    return Destination.objects.create(job=job, condition=condition, history=[recipe])
+    return _begin(job, condition, recipe)
+
+
+def _begin(
+    job: Job, condition: PrintingCondition, recipe: dict[str, Any], notes: list[Any] | None = None
+) -> Destination:
+    made = Destination.objects.create(
+        job=job, condition=condition, recipe=recipe, notes=notes or []
+    )
+    Moment.objects.create(destination=made, number=0, recipe=recipe)
+    return made
 
 
 def _not_there(job: Job, condition: PrintingCondition) -> None:
@@ -99,11 +142,12 @@ def retarget_destination(destination: Destination, condition: PrintingCondition)
     recipe, notes = retarget(
         parse_recipe(destination.recipe), facts_of(destination.condition), facts_of(condition)
     )
-    return Destination.objects.create(
-        job=destination.job,
-        condition=condition,
-        history=[recipe.model_dump(mode="json")],
-        notes=[asdict(n) for n in _from(destination, notes)],
+    check_runnable(destination.job, recipe)
+    return _begin(
+        destination.job,
+        condition,
+        recipe.model_dump(mode="json"),
+        [asdict(n) for n in _from(destination, notes)],
     )
 
 
@@ -113,9 +157,19 @@ def _from(destination: Destination, notes: list[Note]) -> list[Note]:
 
 def dismiss_notes(destination: Destination) -> Destination:
     """The notes of re-targeting have been read."""
+    Destination.objects.filter(pk=destination.pk).update(notes=[])
     destination.notes = []
-    destination.save(update_fields=["notes"])
     return destination
+
+
+def answers_of(job: Job, rules: HouseRules | None = None) -> tuple[str, ...]:
+    """What the house rules' question can be answered with: only what would lead somewhere."""
+    possible = ANSWERS.get(job.question, ())
+    default = (rules or rules_in_force(job.owner)).default_for(picture_facts(job.artwork).space)
+    if default is not None:
+        return possible
+    # Without a house default there is nothing to assign or to convert to but a profile by name.
+    return tuple(a for a in possible if a == "keep")
 
 
 @transaction.atomic
@@ -123,11 +177,16 @@ def answer_question(job: Job, answer: str, profile: str | None) -> Job:
     """Answer what the house rules asked: "keep", "convert" or "assign"; for every destination."""
     if not job.question:
         raise Conflict("Nothing is asked about this artwork.")
-    rules = rules_in_force(job.owner)
-    default = rules.default_for(picture_facts(job.artwork).space)
-    changes: dict[str, Any] = {"source": None, "working": None}
+    if answer not in ANSWERS[job.question]:
+        raise Conflict(f"The question cannot be answered with {answer!r}.")
+    if profile is None and answer not in answers_of(job):
+        raise Conflict("The house rules name no default for this artwork; choose a profile.")
+    if profile is not None and answer != "assign":
+        raise Conflict("A profile can only be assigned.")
+    default = rules_in_force(job.owner).default_for(picture_facts(job.artwork).space)
+    changes: dict[str, Any] = {"source": None, "arrival": None}
     if answer == "convert":
-        changes["working"] = default
+        changes["arrival"] = default
     elif answer == "assign":
         changes["source"] = profile or default
     for destination in job.destinations.all():
@@ -135,6 +194,33 @@ def answer_question(job: Job, answer: str, profile: str | None) -> Job:
     job.question = ""
     job.save(update_fields=["question"])
     return job
+
+
+def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
+    """The jobs that go to a condition."""
+    rows = access.mine(user, Job).filter(destinations__condition=condition)
+    return [Use("job", job.name, f"/jobs/{job.pk}") for job in rows]
+
+
+def carry_destinations(condition: PrintingCondition, former: str, user: Any) -> int:
+    """Take a condition's new profile into the recipes that were made for its former one; how many.
+
+    Each is a moment that can be undone; a recipe that cannot run with it stays as it is.
+    """
+    moved = 0
+    rows = access.mine(user, Destination).filter(condition=condition)
+    for destination in rows.select_related("job__artwork", "job__owner", "condition__profile"):
+        if destination.recipe.get("destination") != former:
+            continue
+        changes = {"destination": condition.profile.sha256}
+        recipe = parse_recipe({**destination.recipe, **changes})
+        try:
+            check_runnable(destination.job, recipe)
+        except CoreError:
+            continue
+        _moved(_fresh(destination), recipe.model_dump(mode="json"), changes)
+        moved += 1
+    return moved
 
 
 def set_points(job: Job, points: list[dict[str, Any]]) -> Job:
@@ -150,43 +236,123 @@ def set_points(job: Job, points: list[dict[str, Any]]) -> Job:
     return job
 
 
-def change_recipe(destination: Destination, changes: dict[str, Any]) -> Destination:
-    """Lay changes over the recipe, check the whole, and make it the present one."""
-    changed = merged(destination, changes)
-    new = changed.model_dump(mode="json")
-    if new != destination.recipe:
-        kept = destination.history[: destination.position + 1][-(DEPTH - 1) :]
-        destination.history = [*kept, new]
-        destination.position = len(destination.history) - 1
-        destination.facts = {}
-        destination.save()
-    return destination
+@transaction.atomic
+def change_recipe(
+    destination: Destination, changes: dict[str, Any], match: int | None = None
+) -> Destination:
+    """Lay changes over the present recipe, check the whole, and make it the newest moment.
+
+    `match` : the revision the changes were made on; Stale where they collide with a later one.
+    """
+    fresh = _fresh(destination)
+    settle(fresh, fresh.recipe, changes, match)
+    return _moved(fresh, merged(fresh, changes).model_dump(mode="json"), changes)
+
+
+def _fresh(destination: Destination) -> Destination:
+    """The row as it is now, read inside the transaction that will change it."""
+    rows = Destination.objects.select_related("job__artwork", "condition__profile")
+    return rows.get(pk=destination.pk)
+
+
+def _moved(fresh: Destination, new: dict[str, Any], changes: dict[str, Any]) -> Destination:
+    """Make a recipe the newest moment, those that were undone give way."""
+    before = fresh.revision
+    if not fresh.stamp(fresh.recipe, new, changes):
+        return fresh
+    number = fresh.position + 1
+    fresh.moments.filter(number__gte=number).delete()
+    Moment.objects.create(destination=fresh, number=number, recipe=new)
+    fresh.recipe, fresh.facts = new, {}
+    fresh.position = fresh.newest = number
+    if number - fresh.oldest >= DEPTH:
+        fresh.oldest = number - DEPTH + 1
+        fresh.moments.filter(number__lt=fresh.oldest).delete()
+    return _kept(fresh, before)
+
+
+def _kept(fresh: Destination, before: int) -> Destination:
+    """Write a changed row, if it still is what it was read as."""
+    written = Destination.objects.filter(pk=fresh.pk, revision=before).update(
+        recipe=fresh.recipe, facts=fresh.facts, position=fresh.position, oldest=fresh.oldest,
+        newest=fresh.newest, revision=fresh.revision, touched=fresh.touched, updated=timezone.now(),
+    )  # fmt: skip
+    if not written:
+        raise Conflict("The recipe was changed at the same moment. Try again.")
+    return fresh
 
 
 def merged(
     destination: Destination, changes: dict[str, Any], base: dict[str, Any] | None = None
 ) -> Recipe:
-    """The present recipe (or `base`) with changes laid over it; raises BadRecipe."""
-    recipe = dict(base or destination.recipe)
-    for key, value in changes.items():
-        if key == "delivery" and isinstance(value, dict):
-            recipe["delivery"] = {**recipe["delivery"], **value}
-        elif key in Recipe.model_fields and key not in _FIXED:
-            recipe[key] = value
-    checked = parse_recipe(recipe)
-    source_of(destination.job.artwork, checked)
-    return checked
+    """The present recipe (or `base`) with changes laid over it, object by object.
+
+    Raises BadRecipe for unknown fields, for those that the artwork or the condition decides, and
+    for a recipe that could not run.
+    """
+    for key in changes:
+        if key in _FIXED:
+            raise BadRecipe(f"{key}: the artwork and the condition decide it.")
+        if key not in Recipe.model_fields:
+            raise BadRecipe(
+                f"A recipe has no field {key!r}.",
+                remedy=f"Known are {', '.join(sorted(set(Recipe.model_fields) - _FIXED))}.",
+            )
+    recipe = parse_recipe(lay_over(dict(base or destination.recipe), changes, _FREE))
+    named = {"source", "arrival", "before", "after"} & set(changes)
+    _usable(destination.job.owner, recipe, named)
+    settle_extra_channels(picture_facts(destination.job.artwork), recipe.extra_channels)
+    check_runnable(destination.job, recipe)
+    return recipe
 
 
+def replaced(
+    destination: Destination, parts: dict[str, Any], base: dict[str, Any] | None = None
+) -> Recipe:
+    """As `merged`, with whole parts put in the place of the recipe's own: for views that are asked
+    for with all that decides their colours."""
+    kept = {k: v for k, v in dict(base or destination.recipe).items() if k not in parts}
+    inner = parts.get("delivery")
+    if isinstance(inner, dict):
+        kept["delivery"] = (base or destination.recipe)["delivery"]
+    return merged(destination, parts, kept)
+
+
+def _usable(owner: AbstractBaseUser, recipe: Recipe, named: set[str]) -> None:
+    """Raise where a change refers to a profile or table that is not its owner's, or does not fit."""
+    for field, part in (("source", "source"), ("arrival", "arrival")):
+        reference = getattr(recipe, field)
+        if field in named and reference is not None:
+            usable_profile(owner, reference, part)  # type: ignore[arg-type]
+    for field in ("before", "after"):
+        reference = getattr(recipe, field)
+        if field in named and reference is not None:
+            usable_table(owner, reference)
+
+
+def check_runnable(job: Job, recipe: Recipe) -> Prepared:
+    """What a run of the recipe needs, all looked up; raises what a run would stumble on."""
+    return prepare(recipe, picture_facts(job.artwork), load_profile, load_table)
+
+
+@transaction.atomic
 def step_history(destination: Destination, by: int) -> Destination:
     """Undo (-1) or redo (+1); raises Conflict at either end."""
-    position = destination.position + by
-    if not 0 <= position < len(destination.history):
+    fresh = _fresh(destination)
+    number = fresh.position + by
+    if not fresh.oldest <= number <= fresh.newest:
         raise Conflict("There is nothing to undo." if by < 0 else "There is nothing to redo.")
-    destination.position = position
-    destination.facts = {}
-    destination.save()
-    return destination
+    before = fresh.revision
+    recipe = fresh.moments.get(number=number).recipe
+    if not fresh.stamp(fresh.recipe, recipe):
+        fresh.revision += 1
+    fresh.position, fresh.recipe, fresh.facts = number, recipe, {}
+    return _kept(fresh, before)
+
+
+def keep_look(user: AbstractBaseUser, job: Job, look: dict[str, Any]) -> None:
+    """How a person looks at a job, for the next time and the next condition."""
+    JobLook.objects.update_or_create(user=user, job=job, defaults={"look": look})
 
 
 def source_of(artwork: Artwork, recipe: Recipe) -> SourceChoice:
@@ -209,4 +375,5 @@ def picture_facts(artwork: Artwork) -> PictureFacts:
         resolution=(resolution[0], resolution[1]) if resolution else None,
         pages=facts["pages"],
         declared_srgb=facts.get("declared_srgb", False),
+        extra_channels=tuple(facts.get("extra_channels", ())),
     )

@@ -6,16 +6,22 @@ class PoliciesConfig(AppConfig):
     name = "plinto_server.apps.policies"
 
     def ready(self) -> None:
+        from plinto_server.apps.conditions.models import PrintingCondition
+        from plinto_server.apps.conditions.services import on_replacement
         from plinto_server.apps.policies import services
         from plinto_server.apps.policies.models import PolicyComparison, PolicyRun
         from plinto_server.apps.queue.kinds import KindOfWork, register
+        from plinto_server.removal import leans
 
+        leans(PrintingCondition, services.uses_of_condition)
+        on_replacement(services.carry_policies)
         register(
             KindOfWork(
                 key="policy",
                 name="Policy",
                 model=PolicyRun,
                 owner="document__owner",
+                related=("document",),
                 doing=services.do_run,
                 suffix=lambda run: run.file_name.rsplit(".", 1)[-1],
                 describe=services.described_run,

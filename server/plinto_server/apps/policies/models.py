@@ -6,9 +6,11 @@ from django.conf import settings
 from django.db import models
 
 from plinto_server.apps.queue.models import WatchedWork
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
 
 
-class Policy(models.Model):
+class Policy(Revised, Removable):
     """A named output policy with every version it had."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

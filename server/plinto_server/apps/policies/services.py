@@ -24,16 +24,15 @@ from plinto_core.document.opening import is_pdf, open_document
 from plinto_core.document.policy import TEMPLATES
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
 from plinto_core.imaging.reader import open_picture
-from plinto_server import store
+from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
-from plinto_server.apps.profiles.services import load_profile
+from plinto_server.apps.profiles.services import load_profile, usable_profile
 from plinto_server.apps.queue.acts import enqueue
 from plinto_server.apps.queue.kinds import Described
 from plinto_server.errors import Conflict
-
-RECENT = 10
-"""Documents that a comparison of policies is tried on."""
+from plinto_server.removal import Use
+from plinto_server.revisions import merged, settle
 
 RECENT = 10
 """Documents that a comparison of policies is tried on."""
@@ -47,25 +46,65 @@ def policy_of_template(kind: str, condition: PrintingCondition) -> OutputPolicy:
     return made.model_copy(update={"name": f"{made.name}, {condition.name}"})
 
 
-def checked(data: Any) -> OutputPolicy:
-    """A policy whose profiles are all known here; raises BadRecipe or BadProfile."""
+def checked(owner: Any, data: Any) -> OutputPolicy:
+    """A policy whose profiles its owner may all use, each for its part; raises BadRecipe or
+    BadProfile."""
     policy = parse_policy(data)
-    load_profile(policy.destination)
+    usable_profile(owner, policy.destination, "destination")
     for reference in policy.sources.values():
-        load_profile(reference)
+        usable_profile(owner, reference, "source")
     return policy
 
 
-def save_policy(owner: AbstractBaseUser, data: Any, *, kept: Policy | None = None) -> Policy:
-    """Keep a policy, new or as the next version of one."""
-    policy = checked(data)
-    kept = kept or Policy(owner=owner)
-    new = policy.model_dump(mode="json")
-    if not kept.versions or kept.versions[-1] != new:
-        kept.versions = [*kept.versions, new]
-    kept.name = policy.name
-    kept.save()
+def create_policy(owner: AbstractBaseUser, data: Any) -> Policy:
+    """Keep a new policy."""
+    policy = checked(owner, data)
+    return Policy.objects.create(
+        owner=owner, name=policy.name, versions=[policy.model_dump(mode="json")]
+    )
+
+
+@transaction.atomic
+def change_policy(
+    owner: AbstractBaseUser, pk: int, patch: dict[str, Any], match: int | None
+) -> Policy:
+    """Keep a policy with a patch laid over it as the next version; raises Stale where it collides
+    with a later change."""
+    kept = access.own(owner, Policy, pk)
+    before = parse_policy(kept.present).model_dump(mode="json")
+    settle(kept, before, patch, match)
+    policy = checked(owner, merged(before, patch, frozenset({"sources"})))
+    after = policy.model_dump(mode="json")
+    if kept.stamp(before, after, patch):
+        kept.versions, kept.name = [*kept.versions, after], policy.name
+        kept.save()
     return kept
+
+
+def policies_of(condition: PrintingCondition, reference: str, user: Any) -> list[Policy]:
+    """A person's policies that convert to a profile, where the condition is the one they mean.
+
+    A policy names a profile and no condition: among several conditions with one and the same profile
+    the oldest is meant.
+    """
+    same = access.mine(user, PrintingCondition).filter(profile__sha256=reference)
+    if same.exclude(pk=condition.pk).filter(pk__lt=condition.pk).exists():
+        return []
+    return [p for p in access.mine(user, Policy) if p.present.get("destination") == reference]
+
+
+def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
+    """The policies that convert to a condition's profile."""
+    found = policies_of(condition, condition.profile.sha256, user)
+    return [Use("policy", p.name, "/policies") for p in found]
+
+
+def carry_policies(condition: PrintingCondition, former: str, user: Any) -> int:
+    """Let the policies of a condition's former profile convert to its new one; how many."""
+    moved = policies_of(condition, former, user)
+    for policy in moved:
+        change_policy(user, policy.pk, {"destination": condition.profile.sha256}, None)
+    return len(moved)
 
 
 def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Document:
@@ -73,7 +112,7 @@ def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Docume
 
     Raises BadDocument or BadImage for what is neither, or damaged.
     """
-    kind, pages = examine(path)
+    kind, pages = examine(path, Path(file_name).name)
     size = path.stat().st_size
     return Document.objects.create(
         owner=owner,
@@ -85,19 +124,22 @@ def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Docume
     )
 
 
-def examine(path: Path) -> tuple[str, int]:
-    """Whether a file is a PDF or a picture, and its pages; raises BadDocument or BadImage."""
+def examine(path: Path, name: str = "") -> tuple[str, int]:
+    """Whether a file is a PDF or a picture, and its pages; raises BadDocument or BadImage.
+
+    name : what its owner calls it.
+    """
     if is_pdf(path):
         with open_document(path) as pdf:
             return Document.PDF, len(pdf.pages)
-    with open_picture(path):
+    with open_picture(path, name=name):
         return Document.PICTURE, 1
 
 
 @transaction.atomic
-def start_run(document: Document, data: Any, *, dry: bool) -> PolicyRun:
+def start_run(document: Document, policy: Any, *, dry: bool) -> PolicyRun:
     """Queue a dry or a real run of a policy."""
-    policy = checked(data)
+    policy = checked(document.owner, policy)
     run = PolicyRun.objects.create(
         document=document,
         policy=policy.model_dump(mode="json"),
@@ -150,13 +192,13 @@ def described_run(run: PolicyRun) -> Described:
 @transaction.atomic
 def start_comparison(owner: AbstractBaseUser, before: Any, after: Any) -> PolicyComparison:
     """Try two policies on the owner's recent documents; raises Conflict where there are none."""
-    documents = list(Document.objects.filter(owner=owner)[:RECENT])
+    documents = list(access.mine(owner, Document)[:RECENT])
     if not documents:
         raise Conflict("There are no documents to try the policies on.")
     made = PolicyComparison.objects.create(
         owner=owner,
-        before=checked(before).model_dump(mode="json"),
-        after=checked(after).model_dump(mode="json"),
+        before=checked(owner, before).model_dump(mode="json"),
+        after=checked(owner, after).model_dump(mode="json"),
     )
     made.documents.set(documents)
     enqueue(made)

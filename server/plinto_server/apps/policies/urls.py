@@ -5,6 +5,8 @@ from plinto_server.apps.policies.api import documents, policies, runs
 urlpatterns = [
     path("policies", policies.PolicyList.as_view()),
     path("policies/<int:pk>", policies.PolicyDetail.as_view()),
+    path("policies/<int:pk>/restore", policies.PolicyRestore.as_view()),
+    path("policies/<int:pk>/uses", policies.PolicyUses.as_view()),
     path("policies/<int:pk>/versions", policies.PolicyVersions.as_view()),
     path("policies/compare", policies.PolicyCompare.as_view()),
     path("policy-comparisons", policies.ComparisonList.as_view()),

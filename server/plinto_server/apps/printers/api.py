@@ -5,18 +5,16 @@ from __future__ import annotations
 import zipfile
 from typing import Any
 
+from django.db.models import Count, Prefetch, Q, QuerySet
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from plinto_core.document import parse_policy
-from plinto_core.fields import checked
 from plinto_core.printing import ColourDuty, MediumSettings
-from plinto_server import store
+from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.printers import services
@@ -25,6 +23,9 @@ from plinto_server.apps.queue.entries import EntryData, entry
 from plinto_server.apps.queue.kinds import KINDS
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
+from plinto_server.removal import UseData, remove, restore, uses
+from plinto_server.requests import Own, View, body, patch_of
+from plinto_server.revisions import answer, matched
 
 
 @extend_schema_field(ColourDuty)
@@ -44,19 +45,23 @@ class JudgementData(serializers.Serializer):
 
 
 class MediumData(serializers.ModelSerializer):
+    revision = serializers.IntegerField(read_only=True)
     duty = DutyField()
     settings = SettingsField()
     condition_name = serializers.CharField(source="condition.name")
     policy_name = serializers.CharField(source="policy.name", default="")
+    policy_retired = serializers.BooleanField(source="policy.retired", default=False)
+    transfer = serializers.BooleanField(source="condition.mirror")
     judgements = serializers.SerializerMethodField()
     price = serializers.SerializerMethodField()
     converts = serializers.SerializerMethodField()
+    mirrors = serializers.SerializerMethodField()
 
     class Meta:
         model = Medium
         fields = [
-            "id", "name", "condition", "condition_name", "policy", "policy_name", "duty", "settings",
-            "judgements", "price", "converts",
+            "id", "name", "condition", "condition_name", "policy", "policy_name", "policy_retired", "duty",
+            "settings", "judgements", "price", "converts", "mirrors", "transfer", "revision",
         ]  # fmt: skip
 
     @extend_schema_field(JudgementData(many=True))
@@ -72,17 +77,19 @@ class MediumData(serializers.ModelSerializer):
         policy = parse_policy(medium.policy.present) if medium.policy else None
         return services.sent_by(policy, medium).converts
 
+    def get_mirrors(self, medium: Medium) -> bool:
+        """Whether files leave Plinto mirrored on this way."""
+        return medium.policy is not None and parse_policy(medium.policy.present).mirror
+
 
 class PrinterData(serializers.ModelSerializer):
+    revision = serializers.IntegerField(read_only=True)
     media = MediumData(many=True, read_only=True)
-    waiting = serializers.SerializerMethodField()
+    waiting = serializers.IntegerField(read_only=True, default=0)
 
     class Meta:
         model = Printer
-        fields = ["id", "name", "place", "paused", "media", "waiting"]
-
-    def get_waiting(self, printer: Printer) -> int:
-        return printer.jobs.filter(state__in=["waiting", "held", "running"]).count()
+        fields = ["id", "name", "place", "paused", "media", "waiting", "revision"]
 
 
 class NewPrinter(serializers.Serializer):
@@ -93,148 +100,160 @@ class NewPrinter(serializers.Serializer):
 
 class NewMedium(serializers.Serializer):
     name = serializers.CharField(max_length=100)
-    condition = serializers.PrimaryKeyRelatedField(queryset=PrintingCondition.objects.all())
-    policy = serializers.PrimaryKeyRelatedField(queryset=Policy.objects.all(), allow_null=True)
+    condition = Own(queryset=PrintingCondition.objects.select_related("profile"))
+    policy = Own(queryset=Policy.objects.all(), allow_null=True)
     duty = DutyField()
     settings = SettingsField()
 
 
 class Sending(serializers.Serializer):
-    medium = serializers.PrimaryKeyRelatedField(queryset=Medium.objects.all())
-    document = serializers.PrimaryKeyRelatedField(
-        queryset=Document.objects.all(), allow_null=True, default=None
+    medium = Own(
+        queryset=Medium.objects.filter(printer__removed=None).select_related(
+            "printer", "condition__profile", "policy"
+        )
     )
-    delivery = serializers.PrimaryKeyRelatedField(
-        queryset=Run.objects.all(), allow_null=True, default=None
-    )
+    document = Own(queryset=Document.objects.all(), allow_null=True, default=None)
+    delivery = Own(queryset=Run.objects.all(), allow_null=True, default=None)
     copies = serializers.IntegerField(min_value=1, max_value=100_000, default=1)
     priority = serializers.IntegerField(min_value=-1, max_value=1, default=0)
     held = serializers.BooleanField(default=False)
 
 
-def own_printer(request: Request, pk: int) -> Printer:
-    return get_object_or_404(Printer, pk=pk, owner=request.user)
+def listed() -> QuerySet[Printer]:
+    """Printers with all that a list shows of them, in a few queries."""
+    media = Medium.objects.filter(removed=None).select_related("condition__profile", "policy")
+    waiting = Count("jobs", filter=Q(jobs__state__in=["waiting", "held", "running"]))
+    return Printer.objects.annotate(waiting=waiting).prefetch_related(Prefetch("media", media))
+
+
+def shown(request: Request, pk: int, status: int = 200) -> Response:
+    printer = access.own(request.user, Printer, pk, listed())
+    return answer(PrinterData(printer).data, printer, status)
 
 
 def own_medium(request: Request, pk: int) -> Medium:
-    return get_object_or_404(Medium, pk=pk, printer__owner=request.user)
+    rows = Medium.objects.filter(printer__removed=None)
+    rows = rows.select_related("printer", "condition__profile", "policy")
+    return access.own(request.user, Medium, pk, rows)
 
 
-def _medium_from(request: Request, medium: Medium) -> Medium:
-    """A medium with what the request says of it, not kept yet."""
-    given = NewMedium(data=request.data)
-    given.is_valid(raise_exception=True)
-    values = given.validated_data
-    policy = values["policy"]
-    if policy is not None and policy.owner_id != request.user.pk:
-        raise serializers.ValidationError({"policy": "There is no such policy."})
-    medium.name, medium.condition, medium.policy = values["name"], values["condition"], policy
-    medium.duty = checked(ColourDuty, values["duty"], "The declared duties are").model_dump()
-    medium.settings = checked(
-        MediumSettings, values["settings"], "The settings of the medium are"
-    ).model_dump()
-    return medium
-
-
-class PrinterList(APIView):
+class PrinterList(View):
     @extend_schema(responses=PrinterData(many=True), operation_id="printers_list")
     def get(self, request: Request) -> Response:
         """One's printers with their media, each with what the guard says."""
-        rows = Printer.objects.filter(owner=request.user).prefetch_related(
-            "media__condition__profile", "media__policy"
-        )
-        return Response(PrinterData(rows, many=True).data)
+        return Response(PrinterData(access.mine(request.user, Printer, listed()), many=True).data)
 
     @extend_schema(request=NewPrinter, responses=PrinterData, operation_id="printers_create")
     def post(self, request: Request) -> Response:
         """A new printer, without media yet."""
-        given = NewPrinter(data=request.data)
-        given.is_valid(raise_exception=True)
-        made = Printer.objects.create(owner=request.user, **given.validated_data)
-        return Response(PrinterData(made).data, status=201)
+        made = Printer.objects.create(owner=request.user, **body(request, NewPrinter))
+        return shown(request, made.pk, 201)
 
 
-class PrinterDetail(APIView):
+class PrinterDetail(View):
     @extend_schema(request=NewPrinter, responses=PrinterData, operation_id="printers_change")
-    def put(self, request: Request, pk: int) -> Response:
-        """Rename a printer, pause it or let it go on."""
-        printer = own_printer(request, pk)
-        given = NewPrinter(data=request.data)
-        given.is_valid(raise_exception=True)
-        printer.name, printer.place = given.validated_data["name"], given.validated_data["place"]
-        printer.save()
-        return Response(
-            PrinterData(services.pause(printer, paused=given.validated_data["paused"])).data
-        )
+    def patch(self, request: Request, pk: int) -> Response:
+        """Rename a printer, pause it or let it go on; If-Match names the revision it is changed on."""
+        printer = access.own(request.user, Printer, pk)
+        services.change_printer(printer, body(request, NewPrinter, partial=True), matched(request))
+        return shown(request, pk)
 
     @extend_schema(responses={204: None}, operation_id="printers_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Remove a printer with its media; refused while something is in its queue."""
-        printer = own_printer(request, pk)
-        if printer.jobs.filter(state__in=["waiting", "held", "running"]).exists():
-            raise Conflict("Something is in the printer's queue. Cancel it or let it end first.")
-        printer.delete()
+        """Take a printer with its media out of the list; what it printed stays on record, and it
+        can be restored. Refused while something is in its queue."""
+        services.remove_printer(access.own(request.user, Printer, pk))
         return Response(status=204)
 
 
-class MediumList(APIView):
-    @extend_schema(request=NewMedium, responses=MediumData, operation_id="media_create")
+class PrinterRestore(View):
+    @extend_schema(request=None, responses=PrinterData, operation_id="printers_restore")
     def post(self, request: Request, pk: int) -> Response:
-        """A new medium for a printer."""
-        medium = _medium_from(request, Medium(printer=own_printer(request, pk)))
+        """Undo a removal."""
+        return shown(request, restore(request.user, Printer, pk).pk)
+
+
+class PrinterUses(View):
+    @extend_schema(responses=UseData(many=True), operation_id="printers_uses")
+    def get(self, request: Request, pk: int) -> Response:
+        """The media and folders that go with a printer."""
         return Response(
-            MediumData(services.save_medium(medium, medium.duty, medium.settings)).data, status=201
+            UseData(uses(access.own(request.user, Printer, pk), request.user), many=True).data
         )
 
 
-class MediumDetail(APIView):
+class MediumList(View):
+    @extend_schema(request=NewMedium, responses=MediumData, operation_id="media_create")
+    def post(self, request: Request, pk: int) -> Response:
+        """A new medium for a printer."""
+        printer = access.own(request.user, Printer, pk)
+        medium = services.medium_from(Medium(printer=printer), body(request, NewMedium))
+        medium.save()
+        return answer(MediumData(medium).data, medium, 201)
+
+
+class MediumDetail(View):
     @extend_schema(request=NewMedium, responses=MediumData, operation_id="media_change")
-    def put(self, request: Request, pk: int) -> Response:
-        """Change a medium; jobs in the queue keep what they came with."""
-        medium = _medium_from(request, own_medium(request, pk))
-        return Response(MediumData(services.save_medium(medium, medium.duty, medium.settings)).data)
+    def patch(self, request: Request, pk: int) -> Response:
+        """Change a medium; If-Match names the revision it is changed on."""
+        medium = own_medium(request, pk)
+        given = body(request, NewMedium, partial=True)
+        services.change_medium(medium, given, patch_of(request), matched(request))
+        return answer(MediumData(medium).data, medium)
 
     @extend_schema(responses={204: None}, operation_id="media_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Remove a medium."""
-        own_medium(request, pk).delete()
+        """Retire a medium: folders that print on it are named by its uses; it can be restored."""
+        remove(own_medium(request, pk))
         return Response(status=204)
 
 
-class MediumJudge(APIView):
+class MediumRestore(View):
+    @extend_schema(request=None, responses=MediumData, operation_id="media_restore")
+    def post(self, request: Request, pk: int) -> Response:
+        """Undo a removal."""
+        restore(request.user, Medium, pk)
+        return Response(MediumData(own_medium(request, pk)).data)
+
+
+class MediumUses(View):
+    @extend_schema(responses=UseData(many=True), operation_id="media_uses")
+    def get(self, request: Request, pk: int) -> Response:
+        """The folders that print on a medium."""
+        return Response(UseData(uses(own_medium(request, pk), request.user), many=True).data)
+
+
+class MediumJudge(View):
     @extend_schema(
         request=NewMedium, responses=JudgementData(many=True), operation_id="media_judge"
     )
     def post(self, request: Request) -> Response:
         """What the guard would say of a medium; nothing is kept."""
-        found = services.judged(_medium_from(request, Medium()))
+        found = services.judged(services.medium_from(Medium(), body(request, NewMedium)))
         return Response(JudgementData([vars(j) for j in found], many=True).data)
 
 
-class PrintList(APIView):
+class PrintList(View):
     @extend_schema(request=Sending, responses=EntryData, operation_id="prints_send")
     def post(self, request: Request) -> Response:
         """Send a document, or a finished delivery, to a medium's printer."""
-        given = Sending(data=request.data)
-        given.is_valid(raise_exception=True)
-        values = given.validated_data
-        medium = own_medium(request, values["medium"].pk)
+        values = body(request, Sending)
+        medium, document, run = (values[k] for k in ("medium", "document", "delivery"))
         options = {k: values[k] for k in ("copies", "priority", "held")}
-        document, run = values["document"], values["delivery"]
-        if document is not None and document.owner_id == request.user.pk:
-            job = services.send_document(request.user, document, medium, **options)
-        elif run is not None and run.destination.job.owner_id == request.user.pk:
-            job = services.send_delivery(request.user, run, medium, **options)
-        else:
+        if (document is None) == (run is None):
             raise serializers.ValidationError("Name a document or a delivery to print.")
+        if document is not None:
+            job = services.send_document(request.user, document, medium, **options)
+        else:
+            job = services.send_delivery(request.user, run, medium, **options)
         return Response(EntryData(entry(KINDS["print"], job)).data, status=201)
 
 
-class PrintSheet(APIView):
+class PrintSheet(View):
     @extend_schema(responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="prints_sheet")
     def get(self, request: Request, pk: int, name: str) -> HttpResponse:
         """A sheet, or a plate of one, as it came off the simulated press."""
-        job = get_object_or_404(PrintJob, pk=pk, owner=request.user)
+        job = access.own(request.user, PrintJob, pk)
         if job.state != job.DONE:
             raise Conflict("The print is not finished.")
         with zipfile.ZipFile(store.path_of(job.result_sha256)) as bundle:

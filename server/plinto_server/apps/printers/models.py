@@ -6,9 +6,11 @@ from django.db import models
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.queue.models import WatchedWork
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
 
 
-class Printer(models.Model):
+class Printer(Revised, Removable):
     """A printer or press with its RIP; one print at a time."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
@@ -20,7 +22,7 @@ class Printer(models.Model):
         ordering = ["id"]
 
 
-class Medium(models.Model):
+class Medium(Revised, Removable):
     """A medium in a printer: the condition it prints, the policy for what comes, who manages colour."""
 
     printer = models.ForeignKey(Printer, on_delete=models.CASCADE, related_name="media")

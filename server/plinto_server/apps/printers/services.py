@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -10,32 +11,124 @@ from django.db.models import Exists, Q
 
 from plinto_core.document import OutputPolicy, parse_policy
 from plinto_core.fields import checked
-from plinto_core.printing import ColourDuty, Judgement, MediumSettings, SentColours, judge, refusal
+from plinto_core.printing import (
+    ColourDuty,
+    Judgement,
+    MediumSettings,
+    SentColours,
+    judge_route,
+    refusal,
+)
 from plinto_core.recipes import parse_recipe
 from plinto_server import store
-from plinto_server.apps.policies.models import Document
+from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import examine
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
 from plinto_server.apps.queue.acts import has_task, put_task
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
+from plinto_server.removal import Use, remove
+from plinto_server.revisions import merged, settle
 
 
-def save_medium(medium: Medium, duty: Any, settings: Any) -> Medium:
-    """Keep a medium; one that the guard refuses is kept too, but nothing is sent to it."""
+def medium_from(medium: Medium, given: Mapping[str, Any]) -> Medium:
+    """A medium with checked fields laid over it, not kept yet; raises BadRecipe."""
+    for name in ("name", "condition", "policy"):
+        if name in given:
+            setattr(medium, name, given[name])
+    duty = merged(medium.duty, given.get("duty", {}))
     medium.duty = checked(ColourDuty, duty, "The declared duties are").model_dump()
+    settings = merged(medium.settings, given.get("settings", {}))
     medium.settings = checked(
         MediumSettings, settings, "The settings of the medium are"
     ).model_dump()
-    medium.save()
     return medium
+
+
+def facts_of_medium(medium: Medium) -> dict[str, Any]:
+    """What can be changed of a medium, as data."""
+    return {
+        "name": medium.name,
+        "condition": medium.condition_id,
+        "policy": medium.policy_id,
+        "duty": ColourDuty.model_validate(medium.duty).model_dump(),
+        "settings": MediumSettings.model_validate(medium.settings).model_dump(),
+    }
+
+
+@transaction.atomic
+def change_medium(
+    medium: Medium, given: Mapping[str, Any], patch: dict[str, Any], match: int | None
+) -> Medium:
+    """Lay a patch (`given` : its checked form) over a medium; raises Stale where it collides.
+
+    One that the guard refuses is kept too, but nothing is sent to it; jobs in the queue keep what
+    they came with.
+    """
+    before = facts_of_medium(medium)
+    settle(medium, before, patch, match)
+    medium_from(medium, given)
+    if medium.stamp(before, facts_of_medium(medium), patch):
+        medium.save()
+    return medium
+
+
+@transaction.atomic
+def change_printer(printer: Printer, given: Mapping[str, Any], match: int | None) -> Printer:
+    """Rename a printer, pause it or let it go on; raises Stale where it collides."""
+    before = {n: getattr(printer, n) for n in ("name", "place", "paused")}
+    settle(printer, before, given, match)
+    after = {**before, **given}
+    if printer.stamp(before, after):
+        for name, value in after.items():
+            setattr(printer, name, value)
+        printer.save()
+    if before["paused"] != after["paused"]:
+        dispatch(printer)
+    return printer
+
+
+def remove_printer(printer: Printer) -> None:
+    """Take a printer out of the list; refused while something is in its queue."""
+    if printer.jobs.filter(state__in=["waiting", "held", "running"]).exists():
+        raise Conflict("Something is in the printer's queue. Cancel it or let it end first.")
+    remove(printer)
+
+
+def uses_of_policy(policy: Policy, user: Any) -> list[Use]:
+    """The media that work by a policy."""
+    rows = Medium.objects.filter(policy=policy, removed=None, printer__removed=None)
+    return [
+        Use("medium", f"{m.printer.name}, {m.name}", "/printers")
+        for m in rows.select_related("printer")
+    ]
+
+
+def uses_of_printer(printer: Printer, user: Any) -> list[Use]:
+    """The media of a printer, which leave the list with it."""
+    rows = printer.media.filter(removed=None)
+    return [Use("medium", f"{printer.name}, {m.name}", "/printers") for m in rows]
+
+
+def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
+    """The media that print a condition."""
+    rows = Medium.objects.filter(condition=condition, removed=None, printer__removed=None)
+    rows = rows.filter(printer__owner=user).select_related("printer")
+    return [Use("medium", f"{m.printer.name}, {m.name}", "/printers") for m in rows]
 
 
 def judged(medium: Medium, policy: OutputPolicy | None = None) -> list[Judgement]:
     """The guard's view of a medium with its policy, or another one."""
     if policy is None and medium.policy is not None:
         policy = parse_policy(medium.policy.present)
-    return judge(ColourDuty.model_validate(medium.duty), sent_by(policy, medium))
+    return judge_route(
+        ColourDuty.model_validate(medium.duty),
+        sent_by(policy, medium),
+        MediumSettings.model_validate(medium.settings),
+        in_file=policy is not None and policy.mirror,
+        transfer=medium.condition.mirror,
+    )
 
 
 def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
@@ -105,7 +198,14 @@ def send_delivery(
         prints=medium.condition.profile.sha256,
         profile_in=recipe.delivery.embed,
     )
-    _refuse(judge(ColourDuty.model_validate(medium.duty), sent))
+    found = judge_route(
+        ColourDuty.model_validate(medium.duty),
+        sent,
+        MediumSettings.model_validate(medium.settings),
+        in_file=recipe.delivery.mirror,
+        transfer=medium.condition.mirror,
+    )
+    _refuse(found)
     kind, _ = examine(store.path_of(run.result_sha256))
     return _queue(
         PrintJob(
@@ -136,15 +236,6 @@ def _queue(job: PrintJob, medium: Medium) -> PrintJob:
     return job
 
 
-@transaction.atomic
-def pause(printer: Printer, *, paused: bool) -> Printer:
-    """Stop a printer from taking the next job, or let it go on."""
-    printer.paused = paused
-    printer.save(update_fields=["paused"])
-    dispatch(printer)
-    return printer
-
-
 def dispatch(printer: Printer) -> None:
     """Hand the next job of a free printer to the workers: urgent ones first, then in order."""
     printer.refresh_from_db()
@@ -161,15 +252,3 @@ def free(job: PrintJob) -> Q:
     busy = PrintJob.objects.filter(printer_id=job.printer_id, state=PrintJob.RUNNING)
     paused = Printer.objects.filter(pk=job.printer_id, paused=True)
     return ~Q(Exists(busy)) & ~Q(Exists(paused))
-
-
-__all__ = [
-    "dispatch",
-    "free",
-    "judged",
-    "pause",
-    "save_medium",
-    "send_delivery",
-    "send_document",
-    "sent_by",
-]

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 
 
@@ -11,8 +12,16 @@ class StoredProfile(models.Model):
     colour_space = models.CharField(max_length=4)
     device_class = models.CharField(max_length=20)
     origin = models.CharField(max_length=20)
-    """standard, built, uploaded or embedded"""
+    """standard, shipped (with Plinto), built, uploaded, edited or embedded"""
     report = models.JSONField(default=dict)
+    parts = models.JSONField(default=list)
+    """Which parts it can play, see plinto_core.icc.parts."""
+    facts = models.JSONField(default=dict)
+    """What lists show: see plinto_core.examination.brief."""
+    holders = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True)
+    """Whose it is, where it is neither standard nor shipped: each who built or uploaded it, or artwork with it."""
+    former = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True, related_name="+")
+    """Who took it out of the own library, and may get it back."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -26,6 +35,7 @@ class ColourTable(models.Model):
     name = models.CharField(max_length=200)
     dimensions = models.PositiveSmallIntegerField()
     size = models.PositiveIntegerField()
+    holders = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

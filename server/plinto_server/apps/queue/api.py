@@ -5,15 +5,13 @@ from __future__ import annotations
 import json
 
 from django.http import FileResponse, HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiTypes, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from plinto_core.recipes.ticket import ticket_pdf
-from plinto_server import store
+from plinto_server import access, store
 from plinto_server.apps.artwork.api import FindingData
 from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
 from plinto_server.apps.jobs.data import RecipeField
@@ -22,6 +20,7 @@ from plinto_server.apps.queue.acts import cancel
 from plinto_server.apps.queue.entries import STATES, seconds_left
 from plinto_server.apps.queue.models import Run
 from plinto_server.errors import Conflict
+from plinto_server.requests import View
 
 TYPES = {
     "tif": "image/tiff",
@@ -67,14 +66,11 @@ class DeliveryData(serializers.ModelSerializer):
 
 
 def own_run(request: Request, pk: int) -> Run:
-    return get_object_or_404(
-        Run.objects.select_related("destination__job__artwork", "destination__condition"),
-        pk=pk,
-        destination__job__owner=request.user,
-    )
+    rows = Run.objects.select_related("destination__job__artwork", "destination__condition")
+    return access.own(request.user, Run, pk, rows)
 
 
-class DeliveryList(APIView):
+class DeliveryList(View):
     @extend_schema(responses=DeliveryData(many=True), operation_id="deliveries_list")
     def get(self, request: Request, pk: int) -> Response:
         """Deliveries of a destination, newest first."""
@@ -88,7 +84,7 @@ class DeliveryList(APIView):
         )
 
 
-class JobDeliveries(APIView):
+class JobDeliveries(View):
     @extend_schema(request=None, responses=DeliveryData(many=True), operation_id="jobs_deliver_all")
     def post(self, request: Request, pk: int) -> Response:
         """Start a delivery for every destination of a job."""
@@ -101,7 +97,7 @@ class CheckData(serializers.Serializer):
     findings = FindingData(many=True)
 
 
-class DeliveryCheck(APIView):
+class DeliveryCheck(View):
     @extend_schema(responses=CheckData, operation_id="destinations_check", parameters=[CHANGES])
     def get(self, request: Request, pk: int) -> Response:
         """What would surprise the receiver, and the name of the next file."""
@@ -111,7 +107,7 @@ class DeliveryCheck(APIView):
         return Response({"file_name": services.name_of(destination, recipe), "findings": found})
 
 
-class DeliveryTicket(APIView):
+class DeliveryTicket(View):
     @extend_schema(
         responses={(200, "application/pdf"): OpenApiTypes.BINARY},
         operation_id="deliveries_ticket",
@@ -128,28 +124,28 @@ class DeliveryTicket(APIView):
         return response
 
 
-class DeliveryReport(APIView):
+class DeliveryReport(View):
     @extend_schema(responses=OpenApiTypes.OBJECT, operation_id="deliveries_report")
     def get(self, request: Request, pk: int) -> Response:
         """What was done and measured."""
         return Response(own_run(request, pk).report)
 
 
-class DeliveryDetail(APIView):
+class DeliveryDetail(View):
     @extend_schema(responses=DeliveryData, operation_id="deliveries_read")
     def get(self, request: Request, pk: int) -> Response:
         """One delivery and how far it is."""
         return Response(DeliveryData(own_run(request, pk)).data)
 
 
-class DeliveryCancel(APIView):
+class DeliveryCancel(View):
     @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_cancel")
     def post(self, request: Request, pk: int) -> Response:
         """Ask a delivery to stop."""
         return Response(DeliveryData(cancel(own_run(request, pk))).data)
 
 
-class DeliveryAgain(APIView):
+class DeliveryAgain(View):
     @extend_schema(request=None, responses=DeliveryData, operation_id="deliveries_again")
     def post(self, request: Request, pk: int) -> Response:
         """Run the recipe of a former delivery again."""
@@ -159,7 +155,7 @@ class DeliveryAgain(APIView):
         )
 
 
-class DeliveryFile(APIView):
+class DeliveryFile(View):
     @extend_schema(
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
         operation_id="deliveries_file",

@@ -16,6 +16,7 @@ class QueueConfig(AppConfig):
                 name="Delivery",
                 model=Run,
                 owner="destination__job__owner",
+                related=("destination__job", "destination__condition"),
                 doing=deliver,
                 suffix=lambda run: suffix_of(parse_recipe(run.recipe)),
                 describe=described,

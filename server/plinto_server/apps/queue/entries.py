@@ -14,13 +14,13 @@ from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
-from plinto_server import store
+from plinto_server import access, store
 from plinto_server.apps.queue import acts
 from plinto_server.apps.queue.kinds import KINDS, KindOfWork
 from plinto_server.apps.queue.models import WatchedWork
 from plinto_server.errors import Conflict
+from plinto_server.requests import View, body
 
 STATES = ["waiting", "held", "running", "done", "failed", "cancelled"]
 OPEN = ["waiting", "held", "running"]
@@ -96,7 +96,8 @@ def entries(user: AbstractBaseUser, *, ended: bool) -> list[dict[str, Any]]:
     """A user's work that is under way, in the order it is taken; or ended, newest first."""
     rows: list[tuple[KindOfWork, WatchedWork]] = []
     for kind in KINDS.values():
-        mine = kind.model._default_manager.filter(**{kind.owner: user})
+        mine = access.mine(user, kind.model)
+        mine = mine.select_related(*kind.related) if kind.related else mine
         if ended:
             mine = mine.exclude(state__in=OPEN).filter(kind.recorded)
         else:
@@ -116,13 +117,13 @@ def entries(user: AbstractBaseUser, *, ended: bool) -> list[dict[str, Any]]:
 
 def own_row(request: Request, key: str, pk: int) -> tuple[KindOfWork, WatchedWork]:
     kind = KINDS.get(key)
-    row = kind and kind.model._default_manager.filter(pk=pk, **{kind.owner: request.user}).first()
+    row = kind and access.mine(request.user, kind.model).filter(pk=pk).first()
     if kind is None or row is None:
         raise Http404
     return kind, row
 
 
-class QueueList(APIView):
+class QueueList(View):
     @extend_schema(
         responses=EntryData(many=True),
         operation_id="queue_list",
@@ -134,7 +135,7 @@ class QueueList(APIView):
         return Response(EntryData(entries(request.user, ended=ended), many=True).data)
 
 
-class QueueAct(APIView):
+class QueueAct(View):
     @extend_schema(request=None, responses=EntryData, operation_id="queue_act")
     def post(self, request: Request, kind: str, pk: int, act: str) -> Response:
         """Hold, release, retry or cancel a piece of work."""
@@ -142,19 +143,16 @@ class QueueAct(APIView):
         return Response(EntryData(entry(found, _ACTS[act](row))).data)
 
 
-class QueuePriority(APIView):
+class QueuePriority(View):
     @extend_schema(request=PriorityData, responses=EntryData, operation_id="queue_priority")
     def put(self, request: Request, kind: str, pk: int) -> Response:
         """Make a piece of work urgent (1), usual (0) or less urgent (-1)."""
-        given = PriorityData(data=request.data)
-        given.is_valid(raise_exception=True)
         found, row = own_row(request, kind, pk)
-        return Response(
-            EntryData(entry(found, acts.set_priority(row, **given.validated_data))).data
-        )
+        row = acts.set_priority(row, **body(request, PriorityData))
+        return Response(EntryData(entry(found, row)).data)
 
 
-class QueueRecord(APIView):
+class QueueRecord(View):
     @extend_schema(
         responses={(200, "application/json"): OpenApiTypes.OBJECT}, operation_id="queue_record"
     )
@@ -171,7 +169,7 @@ class QueueRecord(APIView):
         return response
 
 
-class QueueFile(APIView):
+class QueueFile(View):
     @extend_schema(
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
         operation_id="queue_file",

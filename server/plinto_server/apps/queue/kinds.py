@@ -41,7 +41,8 @@ def _nothing(row: Any) -> None:
 
 @dataclass(frozen=True)
 class KindOfWork:
-    """key : its name in addresses; owner : lookup of the user it belongs to.
+    """key : its name in addresses; owner : lookup of the user it belongs to; related : what a list
+    of rows needs beside them.
 
     suffix : of the file it makes; free : what must hold of the row for a worker to take it;
     recorded : which ended rows are worth showing; arrange : in place of putting a task into the queue at once; ended : after it has ended.
@@ -54,6 +55,7 @@ class KindOfWork:
     doing: Doing
     suffix: Callable[[Any], str]
     describe: Callable[[Any], Described]
+    related: tuple[str, ...] = ()
     free: Callable[[Any], Q] = _always
     recorded: Q = field(default_factory=Q)
     arrange: Callable[[Any], None] | None = None

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 import os
 import signal
+import socket
 import subprocess
 import sys
 import threading
@@ -12,6 +14,8 @@ from types import FrameType
 
 from django.core.management import call_command
 from django.db import close_old_connections
+
+from plinto_core.errors import BadInput
 
 log = logging.getLogger("plinto")
 SWEEP_EVERY = 3.0
@@ -49,6 +53,7 @@ class Workers:
 
     def _watch(self) -> None:
         from plinto_server.apps.queue.running import sweep
+        from plinto_server.health import beat
 
         while True:
             self._processes = [p for p in self._processes if p.poll() is None]
@@ -57,12 +62,32 @@ class Workers:
                     subprocess.Popen([sys.executable, "-m", "plinto_cli.main", "worker"])
                 )
             try:
+                beat(sum(p.poll() is None for p in self._processes))
                 sweep()
             except Exception:
                 log.exception("the sweep failed; it is tried again")
             close_old_connections()
             if self._stop.wait(SWEEP_EVERY):
                 return
+
+
+def probe(host: str, port: int) -> None:
+    """Raise BadInput where nothing can be served at an address, before anything is begun."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family, socket.SOCK_STREAM) as trial:
+        trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            trial.bind((host, port))
+        except OSError as error:
+            if error.errno == errno.EADDRINUSE:
+                raise BadInput(
+                    f"Port {port} is in use already.",
+                    remedy=f"Stop what serves there, or choose another: PORT={port + 1} make demo.",
+                ) from error
+            raise BadInput(
+                f"Nothing can be served at {host}, port {port}: {error.strerror}.",
+                remedy="Choose another address.",
+            ) from error
 
 
 def serve(host: str, port: int, workers: int) -> None:
@@ -73,9 +98,13 @@ def serve(host: str, port: int, workers: int) -> None:
     from plinto_core.warm_up import warm_up
     from plinto_server import store
     from plinto_server.apps.folders.watching import FolderWatch
+    from plinto_server.apps.profiles.services import add_standard_profiles, judge_stored_profiles
     from plinto_server.config.wsgi import application
 
+    probe(host, port)
     call_command("migrate", verbosity=0)
+    add_standard_profiles()
+    judge_stored_profiles()
     store.clear_scratch()
     warm_up()
     # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.

@@ -18,7 +18,7 @@ from plinto_core.recipes.ticket import PrintTicket, print_ticket
 from plinto_server import store
 from plinto_server.apps.conditions.services import facts_of
 from plinto_server.apps.jobs.models import Destination, Job
-from plinto_server.apps.jobs.services import picture_facts, source_of
+from plinto_server.apps.jobs.services import check_runnable, picture_facts, source_of
 from plinto_server.apps.profiles.services import load_profile, load_table
 from plinto_server.apps.queue.acts import enqueue
 from plinto_server.apps.queue.kinds import Described
@@ -114,8 +114,17 @@ def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
             pages=facts["pages"],
             question=destination.job.question,
             process=condition.process,
+            extra_channels=tuple(facts.get("extra_channels", ())),
+            numbers_kept=_numbers_kept(destination, recipe),
         ),
     )
+
+
+def _numbers_kept(destination: Destination, recipe: Recipe) -> bool:
+    try:
+        return check_runnable(destination.job, recipe).route.keeps_numbers
+    except CoreError:
+        return False
 
 
 def ticket_of(run: Run) -> PrintTicket:

@@ -19,10 +19,10 @@ export function Compare({ job, destination }: StageProps) {
   if (!other) return null;
   const signed = (v: number) => `${v > 0 ? "+" : ""}${v.toFixed(1).replace("-", "−")}`;
   return (
-    <Section title="Compared with" fact={found.data ? `ΔE00 ${found.data.de00_mean.toFixed(1)}` : other.condition.name}>
+    <Section title="Compared with" fact={found.data ? `ΔE00 ${found.data.de00_mean.toFixed(1)}` : other.condition.name} of="de00_mean">
       <Choice label="Condition" value={String(other.id)} options={Object.fromEntries(others.map((d) => [String(d.id), d.condition.name]))} onChange={setChosen} />
       {found.data && (
-        <FactList facts={[["Mean difference", `${found.data.de00_mean.toFixed(1)} ΔE00`], ["95 % below", found.data.de00_p95.toFixed(1)], ["Worst", found.data.de00_max.toFixed(1)], ["Lighter there by", `${signed(found.data.lightness)} L*`], ["More chroma there by", `${signed(found.data.chroma)} C*`]]} />
+        <FactList facts={[["Mean difference", `${found.data.de00_mean.toFixed(1)} ΔE00`, "de00_mean"], ["95 % below", found.data.de00_p95.toFixed(1), "de00_p95"], ["Worst", found.data.de00_max.toFixed(1), "de00_max"], ["Lighter there by", `${signed(found.data.lightness)} L*`, "lightness_shift"], ["More chroma there by", `${signed(found.data.chroma)} C*`, "chroma_shift"]]} />
       )}
       <Typography variant="body2" sx={{ mt: 0.5 }}>Both prints relative to their own medium. See them side by side with View, Conditions of this job.</Typography>
     </Section>

@@ -18,7 +18,7 @@ export function BlackControls({ black, onLive, onRest }: Props) {
   const { method } = black;
   return (
     <>
-      <Choice label="Black generation" value={method} options={METHOD_NAMES} onChange={(m) => onRest({ ...black, method: m })} />
+      <Choice label="What black does" value={method} options={METHOD_NAMES} onChange={(m) => onRest({ ...black, method: m })} />
       {method === "gcr" && dial("strength", "Strength", " %", 0, 100, "How much of the grey part black replaces in the lighter tones.")}
       {(method === "gcr" || method === "ucr" || method === "neutral") && dial("start", "Black start", " %", 0, 90, "Darkness at which black begins: 0 % is paper, 100 % the darkest grey.")}
       {method !== "none" && dial("limit", "Black limit", " %", 0, 100, "The highest tone value of the black plate.")}

@@ -1,9 +1,11 @@
 import { Box, Button, InputBase, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 
 import { api, ask, type InkRules } from "../../api";
 import { inkRulesQuery } from "../../jobs/queries";
+import { save } from "../../plots/save";
+import { RemoveButton } from "../../shell";
 import { Choice, Section } from "../controls";
 
 /** Ink rules under a name: kept, taken, deleted. */
@@ -19,10 +21,21 @@ export function NamedRules({ rules, onTake }: { rules: InkRules; onTake: (rules:
       onTake(made.rules);
     },
   });
-  const drop = useMutation({
-    mutationFn: (id: number) => ask(api.DELETE("/api/ink-rules/{id}", { params: { path: { id } } })),
-    onSuccess: refresh,
-  });
+  const input = useRef<HTMLInputElement>(null);
+  const [unreadable, setUnreadable] = useState("");
+  const read = async (file: File) => {
+    setUnreadable("");
+    try {
+      const given = JSON.parse(await file.text()) as InkRules;
+      // The server says what is wrong with rules that are not usable; they are kept and taken in one go.
+      const made = await ask(api.POST("/api/ink-rules", { body: { ...given, name: given.name || file.name.replace(/\.json$/i, "") } }));
+      await refresh();
+      setName(made.name);
+      onTake(made.rules);
+    } catch (caught) {
+      setUnreadable(caught instanceof SyntaxError ? `${file.name} is not a file of ink rules.` : caught instanceof Error ? caught.message : String(caught));
+    }
+  };
   const chosen = sets.data?.find((s) => s.name === rules.name);
   const options: Record<string, string> = { "": "Not kept under a name", ...Object.fromEntries(sets.data?.map((s) => [String(s.id), s.name]) ?? []) };
   return (
@@ -31,9 +44,20 @@ export function NamedRules({ rules, onTake }: { rules: InkRules; onTake: (rules:
       <Box sx={{ display: "flex", gap: 0.75, mt: 0.75 }}>
         <InputBase value={name} placeholder="Name" inputProps={{ "aria-label": "Name of the ink rules", maxLength: 200 }} onChange={(e) => setName(e.target.value)} sx={{ flex: 1, fontSize: 13, border: 1, borderColor: "text.secondary", bgcolor: "background.paper", "& input": { px: 0.75, py: 0.25 } }} />
         <Button disabled={!name.trim() || keep.isPending} onClick={() => keep.mutate()}>Keep</Button>
-        {chosen && <Button onClick={() => drop.mutate(chosen.id)}>Delete</Button>}
+        {chosen && (
+          <RemoveButton
+            label="Remove" name={chosen.name} remove={() => ask(api.DELETE("/api/ink-rules/{id}", { params: { path: { id: chosen.id } } }))}
+            restore={() => ask(api.POST("/api/ink-rules/{id}/restore", { params: { path: { id: chosen.id } } }))} onDone={refresh}
+          />
+        )}
       </Box>
-      {(keep.error ?? drop.error) && <Typography role="alert" sx={{ fontWeight: 650, mt: 0.5 }}>{(keep.error ?? drop.error)?.message}</Typography>}
+      <input ref={input} type="file" hidden accept=".json" aria-label="File of ink rules" onChange={(e) => { const [file] = e.target.files ?? []; if (file) void read(file); e.target.value = ""; }} />
+      <Box sx={{ display: "flex", gap: 0.75, mt: 0.75 }}>
+        <Button onClick={() => save(`${(rules.name || "ink rules").replace(/\W+/g, "-")}.json`, JSON.stringify(rules, null, 2) + "\n", "application/json")}>As a file</Button>
+        <Button onClick={() => input.current?.click()}>From a file…</Button>
+      </Box>
+      {unreadable && <Typography role="alert" sx={{ fontWeight: 650, mt: 0.5 }}>{unreadable}</Typography>}
+      {keep.error && <Typography role="alert" sx={{ fontWeight: 650, mt: 0.5 }}>{keep.error.message}</Typography>}
     </Section>
   );
 }

@@ -42,7 +42,7 @@ export function RegionBlack({ job, control, chosen, onChosen, figures }: StagePr
             <BlackControls black={c.black} onLive={(black) => control.preview({ corrections: put(index, { black }) })} onRest={(black) => control.commit({ corrections: put(index, { black }) })} />
             {found && (
               <Typography data-testid="region-black" variant="body2">
-                <Explained text="Between the region as the rules alone would print it and as it prints now: the colour kept.">
+                <Explained of="region_change">
                   ΔE00 mean <b>{found.de00_mean.toFixed(1)}</b>, worst {found.de00_max.toFixed(1)}
                 </Explained>
                 ; black {found.black_before.toFixed(0)} → <b>{found.black_after.toFixed(0)} %</b>

@@ -3,16 +3,29 @@
 from __future__ import annotations
 
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from plinto_core.errors import BadProfile
+from plinto_core.examination.fidelity import RoundTrip
+from plinto_core.icc.parts import why_not_examined
 from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs import data, figures, ink_figures
-from plinto_server.apps.jobs.api.requests import CHANGES, number, own_destination, recipe_of
+from plinto_server.apps.jobs.api.requests import (
+    CHANGES,
+    number,
+    own_destination,
+    own_job,
+    recipe_of,
+)
+from plinto_server.apps.profiles.models import StoredProfile
+from plinto_server.apps.profiles.services import load_profile
+from plinto_server.errors import Conflict
+from plinto_server.requests import Own, View
 
 
-class Intents(APIView):
+class Intents(View):
     @extend_schema(
         responses=data.IntentFigures(many=True),
         operation_id="destinations_intents",
@@ -24,7 +37,7 @@ class Intents(APIView):
         return Response(figures.intent_figures(destination, recipe_of(request, destination)))
 
 
-class FitAdvice(APIView):
+class FitAdvice(View):
     @extend_schema(
         responses=data.FitData(many=True), operation_id="destinations_fit", parameters=[CHANGES]
     )
@@ -34,17 +47,38 @@ class FitAdvice(APIView):
         return Response(figures.fit_advice(destination, recipe_of(request, destination)))
 
 
-class Inks(APIView):
+class Inks(View):
     @extend_schema(
         responses=data.InkFigures, operation_id="destinations_inks", parameters=[CHANGES]
     )
     def get(self, request: Request, pk: int) -> Response:
         """Highest TAC and where it is; coverage, histograms, ink use, aids."""
         destination = own_destination(request, pk)
-        return Response(ink_figures.ink_figures(destination, recipe_of(request, destination)))
+        return Response(figures.plate_figures(destination, recipe_of(request, destination)))
 
 
-class Neutral(APIView):
+class AskedProfile(serializers.Serializer):
+    profile = Own(queryset=StoredProfile.objects.all())
+
+
+class PictureRoundTrip(View):
+    @extend_schema(responses=RoundTrip, operation_id="jobs_round_trip", parameters=[AskedProfile])
+    def get(self, request: Request, pk: int) -> Response:
+        """What a profile gives back of the picture's own colours."""
+        job = own_job(request, pk)
+        asked = AskedProfile(data=request.query_params.dict(), context={"request": request})
+        asked.is_valid(raise_exception=True)
+        profile = load_profile(asked.validated_data["profile"].sha256)
+        reason = why_not_examined(profile)
+        if reason:
+            raise BadProfile(f"Nothing can come back: {reason}.")
+        destination = job.destinations.select_related("job__artwork").order_by("pk").first()
+        if destination is None:
+            raise Conflict("The job goes to no condition yet.")
+        return Response(figures.picture_round_trip(destination, profile).model_dump(mode="json"))
+
+
+class Neutral(View):
     @extend_schema(
         responses=data.InkRamp, operation_id="destinations_neutral", parameters=[CHANGES]
     )
@@ -54,7 +88,7 @@ class Neutral(APIView):
         return Response(ink_figures.neutral_axis(destination, recipe_of(request, destination)))
 
 
-class HueRamp(APIView):
+class HueRamp(View):
     @extend_schema(
         responses=data.InkRamp,
         operation_id="destinations_ramp",
@@ -67,7 +101,7 @@ class HueRamp(APIView):
         return Response(ink_figures.hue_ramp(destination, recipe_of(request, destination), hue))
 
 
-class Limits(APIView):
+class Limits(View):
     @extend_schema(
         responses=data.InkLimits, operation_id="destinations_limits", parameters=[CHANGES]
     )
@@ -77,7 +111,7 @@ class Limits(APIView):
         return Response(ink_figures.ink_limits(destination, recipe_of(request, destination)))
 
 
-class Against(APIView):
+class Against(View):
     @extend_schema(
         responses=data.Comparison,
         operation_id="destinations_against",
@@ -94,7 +128,7 @@ class Against(APIView):
         )
 
 
-class Pointer(APIView):
+class Pointer(View):
     @extend_schema(
         responses=data.Readout,
         operation_id="destinations_readout",

@@ -2,79 +2,118 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from django.db.models import QuerySet
 from django.http import HttpResponse
 from drf_spectacular.utils import OpenApiTypes, extend_schema
 from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from plinto_server import access
 from plinto_server.apps.jobs import data, services, swatches
 from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
 from plinto_server.apps.jobs.figures import readouts
 from plinto_server.apps.jobs.models import Job
+from plinto_server.apps.profiles.services import usable_profile
+from plinto_server.removal import UseData, remove, restore, uses
+from plinto_server.requests import View, body
+from plinto_server.revisions import answer
 
 
-class JobList(APIView):
+def listed() -> QuerySet[Job]:
+    """Jobs with all that a list shows of them, in a few queries."""
+    rows = Job.objects.select_related("artwork", "owner")
+    return rows.prefetch_related("destinations__condition__profile", "looks")
+
+
+def shown(request: Request, pk: int) -> Any:
+    """A job as it is now."""
+    job = access.own(request.user, Job, pk, listed())
+    return data.JobData(job, context={"request": request}).data
+
+
+class JobList(View):
     @extend_schema(responses=data.JobData(many=True), operation_id="jobs_list")
     def get(self, request: Request) -> Response:
         """One's own jobs, newest first."""
-        jobs = Job.objects.filter(owner=request.user).select_related("artwork")
-        jobs = jobs.prefetch_related("destinations__condition__profile")
-        return Response(data.JobData(jobs, many=True).data)
+        jobs = access.mine(request.user, Job, listed())
+        return Response(data.JobData(jobs, many=True, context={"request": request}).data)
 
     @extend_schema(request=data.NewJob, responses=data.JobData, operation_id="jobs_create")
     def post(self, request: Request) -> Response:
         """Make a job of an artwork for one or more conditions."""
-        given = data.NewJob(data=request.data)
-        given.is_valid(raise_exception=True)
-        artwork = given.validated_data["artwork"]
-        if artwork.owner_id != request.user.pk:
-            raise exceptions.NotFound("There is no such artwork.")
-        job = services.create_job(request.user, artwork, given.validated_data["conditions"])
-        return Response(data.JobData(own_job(request, job.pk)).data, status=201)
+        job = services.create_job(request.user, **body(request, data.NewJob))
+        return Response(shown(request, job.pk), status=201)
 
 
-class JobDetail(APIView):
+class JobDetail(View):
     @extend_schema(responses=data.JobData, operation_id="jobs_read")
     def get(self, request: Request, pk: int) -> Response:
         """One job."""
-        return Response(data.JobData(own_job(request, pk)).data)
+        return Response(shown(request, pk))
+
+    @extend_schema(request=data.JobName, responses=data.JobData, operation_id="jobs_rename")
+    def patch(self, request: Request, pk: int) -> Response:
+        """Give a job another name."""
+        own_job(request, pk)
+        Job.objects.filter(pk=pk).update(**body(request, data.JobName))
+        return Response(shown(request, pk))
 
     @extend_schema(responses={204: None}, operation_id="jobs_delete")
     def delete(self, request: Request, pk: int) -> Response:
-        """Delete a job; its artwork stays."""
-        own_job(request, pk).delete()
+        """Take a job out of the list; its artwork and deliveries stay, and it can be restored."""
+        remove(own_job(request, pk))
         return Response(status=204)
 
 
-class JobQuestion(APIView):
+class JobRestore(View):
+    @extend_schema(request=None, responses=data.JobData, operation_id="jobs_restore")
+    def post(self, request: Request, pk: int) -> Response:
+        """Undo a removal."""
+        return Response(shown(request, restore(request.user, Job, pk).pk))
+
+
+class JobUses(View):
+    @extend_schema(responses=UseData(many=True), operation_id="jobs_uses")
+    def get(self, request: Request, pk: int) -> Response:
+        """What leans on a job."""
+        return Response(UseData(uses(own_job(request, pk), request.user), many=True).data)
+
+
+class Look(View):
+    @extend_schema(request=data.LookData, responses=data.LookData, operation_id="jobs_look")
+    def put(self, request: Request, pk: int) -> Response:
+        """Keep how one looks at a job: screen, paper, veil, comparison."""
+        job = own_job(request, pk)
+        look = body(request, data.LookData)
+        usable_profile(request.user, look["display"], "display")
+        services.keep_look(request.user, job, dict(look))
+        return Response(data.LookData(look).data)
+
+
+class JobQuestion(View):
     @extend_schema(request=data.Answer, responses=data.JobData, operation_id="jobs_answer")
     def post(self, request: Request, pk: int) -> Response:
         """Answer what the house rules ask about the artwork's colours."""
-        given = data.Answer(data=request.data)
-        given.is_valid(raise_exception=True)
-        services.answer_question(
-            own_job(request, pk),
-            given.validated_data["answer"],
-            given.validated_data.get("profile"),
-        )
-        return Response(data.JobData(own_job(request, pk)).data)
+        given = body(request, data.Answer)
+        services.answer_question(own_job(request, pk), given["answer"], given.get("profile"))
+        return Response(shown(request, pk))
 
 
-class JobPoints(APIView):
+class JobPoints(View):
     @extend_schema(
         request=data.PointData(many=True), responses=data.JobData, operation_id="jobs_points"
     )
     def put(self, request: Request, pk: int) -> Response:
         """Replace the job's sample points, at most 20."""
-        given = data.PointData(data=request.data, many=True)
-        given.is_valid(raise_exception=True)
-        services.set_points(own_job(request, pk), [dict(p) for p in given.validated_data])
-        return Response(data.JobData(own_job(request, pk)).data)
+        points = [dict(p) for p in body(request, data.PointData, many=True)]
+        services.set_points(own_job(request, pk), points)
+        return Response(shown(request, pk))
 
 
-class DestinationList(APIView):
+class DestinationList(View):
     @extend_schema(
         request=data.NewDestination,
         responses=data.DestinationData,
@@ -82,13 +121,13 @@ class DestinationList(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         """Add a condition to a job."""
-        given = data.NewDestination(data=request.data)
-        given.is_valid(raise_exception=True)
-        made = services.add_destination(own_job(request, pk), given.validated_data["condition"])
-        return Response(data.DestinationData(own_destination(request, made.pk)).data, status=201)
+        job = own_job(request, pk)
+        given = body(request, data.NewDestination)
+        made = services.add_destination(job, given["condition"])
+        return answer(data.DestinationData(own_destination(request, made.pk)).data, made, 201)
 
 
-class Retarget(APIView):
+class Retarget(View):
     @extend_schema(
         request=data.RetargetTo,
         responses=data.DestinationData,
@@ -96,15 +135,12 @@ class Retarget(APIView):
     )
     def post(self, request: Request, pk: int) -> Response:
         """The same recipe for another condition, with notes on what was adapted."""
-        given = data.RetargetTo(data=request.data)
-        given.is_valid(raise_exception=True)
-        made = services.retarget_destination(
-            own_destination(request, pk), given.validated_data["condition"]
-        )
-        return Response(data.DestinationData(own_destination(request, made.pk)).data, status=201)
+        old = own_destination(request, pk)
+        made = services.retarget_destination(old, body(request, data.RetargetTo)["condition"])
+        return answer(data.DestinationData(own_destination(request, made.pk)).data, made, 201)
 
 
-class Notes(APIView):
+class Notes(View):
     @extend_schema(
         request=None, responses=data.DestinationData, operation_id="destinations_notes_read"
     )
@@ -115,7 +151,7 @@ class Notes(APIView):
         )
 
 
-class Points(APIView):
+class Points(View):
     @extend_schema(
         responses=data.Readout(many=True), operation_id="destinations_points", parameters=[CHANGES]
     )
@@ -126,9 +162,11 @@ class Points(APIView):
         return Response(readouts(destination, recipe_of(request, destination), places))
 
 
-class PointsFile(APIView):
+class PointsFile(View):
     @extend_schema(
-        responses={(200, "text/csv"): OpenApiTypes.BINARY}, operation_id="destinations_swatches"
+        responses={(200, "text/csv"): OpenApiTypes.BINARY},
+        operation_id="destinations_swatches",
+        parameters=[CHANGES],
     )
     def get(self, request: Request, pk: int, kind: str) -> HttpResponse:
         """The sample points as a swatch list, CSV or CGATS text."""

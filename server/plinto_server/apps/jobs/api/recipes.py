@@ -6,24 +6,26 @@ import json
 
 from django.http import HttpResponse
 from drf_spectacular.utils import OpenApiTypes, extend_schema
-from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_server.apps.jobs import data, services
 from plinto_server.apps.jobs.api.requests import own_destination
 from plinto_server.apps.jobs.figures import deciding_facts
-from plinto_server.apps.jobs.history import states_of
+from plinto_server.apps.jobs.models import Destination
+from plinto_server.apps.jobs.moments import moments_of
 from plinto_server.apps.jobs.packages import recipe_package
+from plinto_server.requests import View, patch_of
+from plinto_server.revisions import answer, matched
 
 
-class DestinationDetail(APIView):
+class DestinationDetail(View):
     @extend_schema(responses=data.DestinationData, operation_id="destinations_read")
     def get(self, request: Request, pk: int) -> Response:
         """One destination with its recipe."""
-        return Response(data.DestinationData(own_destination(request, pk)).data)
+        found = own_destination(request, pk)
+        return answer(data.DestinationData(found).data, found)
 
     @extend_schema(
         request=OpenApiTypes.OBJECT,
@@ -31,31 +33,33 @@ class DestinationDetail(APIView):
         operation_id="destinations_change",
     )
     def patch(self, request: Request, pk: int) -> Response:
-        """Lay parts of a recipe over the present one; the former can be undone to."""
-        if not isinstance(request.data, dict):
-            raise exceptions.ValidationError("The changes must be an object.")
-        changed = services.change_recipe(own_destination(request, pk), dict(request.data))
-        return Response(data.DestinationData(changed).data)
+        """Lay changes over the present recipe, object by object (RFC 7396); the former can be undone to.
+
+        If-Match names the revision they were made on: changes of other fields are merged, a change
+        of the same field is answered with 409 and both values.
+        """
+        destination = own_destination(request, pk)
+        changed = services.change_recipe(destination, patch_of(request), matched(request))
+        return answer(data.DestinationData(changed).data, changed)
 
 
-class DestinationStep(APIView):
+class DestinationStep(View):
     @extend_schema(request=None, responses=data.DestinationData, operation_id="destinations_step")
     def post(self, request: Request, pk: int, step: str) -> Response:
         """Undo or redo one change of the recipe."""
         by = -1 if step == "undo" else 1
-        return Response(
-            data.DestinationData(services.step_history(own_destination(request, pk), by)).data
-        )
+        found = services.step_history(own_destination(request, pk), by)
+        return answer(data.DestinationData(found).data, found)
 
 
-class History(APIView):
-    @extend_schema(responses=data.StateData(many=True), operation_id="destinations_history")
+class Moments(View):
+    @extend_schema(responses=data.MomentData(many=True), operation_id="destinations_moments")
     def get(self, request: Request, pk: int) -> Response:
-        """Every kept state of the recipe, in words."""
-        return Response(states_of(own_destination(request, pk)))
+        """Every kept moment of the recipe, in words."""
+        return Response(moments_of(own_destination(request, pk)))
 
 
-class RecipeFile(APIView):
+class RecipeFile(View):
     @extend_schema(responses=Recipe, operation_id="destinations_recipe")
     def get(self, request: Request, pk: int) -> HttpResponse:
         """The recipe as a file, to be run on the command line."""
@@ -66,7 +70,7 @@ class RecipeFile(APIView):
         return response
 
 
-class RecipePackage(APIView):
+class RecipePackage(View):
     @extend_schema(
         responses={(200, "application/zip"): OpenApiTypes.BINARY},
         operation_id="destinations_package",
@@ -80,7 +84,7 @@ class RecipePackage(APIView):
         return response
 
 
-class Facts(APIView):
+class Facts(View):
     @extend_schema(
         request=None, responses=data.DestinationData, operation_id="destinations_measure"
     )
@@ -89,8 +93,7 @@ class Facts(APIView):
         destination = own_destination(request, pk)
         recipe = destination.recipe
         found = deciding_facts(destination, parse_recipe(recipe))
+        # Only for the recipe that was measured: it may have moved on meanwhile.
+        Destination.objects.filter(pk=pk, revision=destination.revision).update(facts=found)
         fresh = own_destination(request, pk)
-        if fresh.recipe == recipe:
-            fresh.facts = found
-            fresh.save(update_fields=["facts"])
-        return Response(data.DestinationData(fresh).data)
+        return answer(data.DestinationData(fresh).data, fresh)

@@ -5,38 +5,36 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter
 from rest_framework import exceptions
 from rest_framework.request import Request
 
 from plinto_core.recipes import Recipe, parse_recipe
+from plinto_server import access
 from plinto_server.apps.jobs import rendering, services
 from plinto_server.apps.jobs.models import Destination, Job
 
-CHANGES = OpenApiParameter("changes", str, description="JSON laid over the recipe, unsaved")
-STATE = OpenApiParameter("state", int, description="a former state of the recipe in its place")
+CHANGES = OpenApiParameter(
+    "changes", str, description="JSON of whole parts of a recipe, in place of the saved ones"
+)
+MOMENT = OpenApiParameter("moment", int, description="a moment of the recipe in its place")
 
 
 def own_job(request: Request, pk: int) -> Job:
-    return get_object_or_404(
-        Job.objects.select_related("artwork").prefetch_related("destinations__condition__profile"),
-        pk=pk,
-        owner=request.user,
+    rows = Job.objects.select_related("artwork", "owner").prefetch_related(
+        "destinations__condition__profile"
     )
+    return access.own(request.user, Job, pk, rows)
 
 
 def own_destination(request: Request, pk: int) -> Destination:
-    return get_object_or_404(
-        Destination.objects.select_related("job__artwork", "condition__profile"),
-        pk=pk,
-        job__owner=request.user,
-    )
+    rows = Destination.objects.select_related("job__artwork", "job__owner", "condition__profile")
+    return access.own(request.user, Destination, pk, rows.filter(job__removed__isnull=True))
 
 
 def recipe_of(request: Request, destination: Destination) -> Recipe:
-    """The destination's recipe, or a former state of it, with the request's unsaved changes."""
-    base = state_of(request, destination)
+    """The destination's recipe, or a moment of it, with the request's unsaved parts in place."""
+    base = moment_of(request, destination)
     text = request.query_params.get("changes")
     if not text:
         return parse_recipe(base)
@@ -46,17 +44,18 @@ def recipe_of(request: Request, destination: Destination) -> Recipe:
         raise exceptions.ValidationError("The changes are not JSON.") from error
     if not isinstance(changes, dict):
         raise exceptions.ValidationError("The changes must be an object.")
-    return services.merged(destination, changes, base)
+    return services.replaced(destination, changes, base)
 
 
-def state_of(request: Request, destination: Destination) -> dict[str, Any]:
-    """The recipe of the asked-for state, by default the present one."""
-    if "state" not in request.query_params:
-        return destination.recipe
-    position = int(number(request, "state", 0, 0, services.DEPTH))
-    if position >= len(destination.history):
-        raise exceptions.NotFound("The recipe has no such state.")
-    return dict(destination.history[position])
+def moment_of(request: Request, destination: Destination) -> dict[str, Any]:
+    """The recipe of the asked-for moment, by default the present one."""
+    if "moment" not in request.query_params:
+        return dict(destination.recipe)
+    wanted = int(number(request, "moment", 0, 0, 2**31))
+    found = destination.moments.filter(number=wanted).first()
+    if found is None:
+        raise exceptions.NotFound("The recipe has no such moment.")
+    return dict(found.recipe)
 
 
 def number(request: Request, name: str, default: float, low: float, high: float) -> float:
@@ -86,12 +85,24 @@ def flag(request: Request, name: str, default: bool) -> bool:
     return request.query_params.get(name, "1" if default else "0") in ("1", "true")
 
 
-def colour(request: Request, name: str) -> tuple[int, int, int] | None:
+def one_of(request: Request, name: str, choices: tuple[str, ...], default: str) -> str:
+    value = request.query_params.get(name, default)
+    if value not in choices:
+        raise exceptions.ValidationError(
+            f"{name} must be one of {', '.join(filter(None, choices))}."
+        )
+    return str(value)
+
+
+def veil(request: Request, name: str) -> tuple[int, int, int] | str | None:
+    """How what is marked is covered: "hatch", or a colour as six hexadecimal digits; None for not."""
     text = request.query_params.get(name, "")
-    if not text:
-        return None
+    if not text or text == "hatch":
+        return text or None
     try:
         red, green, blue = bytes.fromhex(text)
     except ValueError as error:
-        raise exceptions.ValidationError(f"{name} must be six hexadecimal digits.") from error
+        raise exceptions.ValidationError(
+            f"{name} must be hatch or six hexadecimal digits."
+        ) from error
     return red, green, blue

@@ -6,53 +6,61 @@ from django.http import HttpResponse
 from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
 from rest_framework import exceptions
 from rest_framework.request import Request
-from rest_framework.views import APIView
 
+from plinto_core.transform.gamut_test import WAYS
 from plinto_server.apps.jobs import rendering, services
 from plinto_server.apps.jobs.api.requests import (
     CHANGES,
-    STATE,
+    MOMENT,
     box,
-    colour,
     flag,
     number,
+    one_of,
     own_destination,
     recipe_of,
+    veil,
 )
-from plinto_server.apps.jobs.links import ProofLook
-from plinto_server.apps.profiles.services import load_profile
+from plinto_server.apps.jobs.links import PLAYS, ProofLook
+from plinto_server.apps.profiles.services import usable_profile
+from plinto_server.requests import View as Described
 
 MAPS = ("", "distance", "tac", "correction")
+PANES = ("original", "corrected", "proof")
 
 
 def _look(request: Request) -> ProofLook:
-    chosen = request.query_params.get("map", "")
-    if chosen not in MAPS:
-        raise exceptions.ValidationError(f"map must be one of {', '.join(MAPS[1:])}.")
     plates = request.query_params.get("plates", "")
     return ProofLook(
-        paper=flag(request, "paper", False),
-        black=flag(request, "black", True),
-        veil=colour(request, "veil"),
-        map=str(chosen),
+        plays=one_of(request, "plays", PLAYS, "black"),
+        veil=veil(request, "veil"),
+        ways=_ways(request),
+        map=one_of(request, "map", MAPS, ""),
         plates=tuple(plates.split(",")[:16]) if plates else None,
         grey=flag(request, "grey", False),
         display=_display(request),
-        screen_veil=colour(request, "screen_veil"),
+        screen_veil=veil(request, "screen_veil"),
         break_up=number(request, "break_up", 0, 0, 20),
         correction=int(number(request, "correction", 0, 0, 100)),
     )
 
 
+def _ways(request: Request) -> tuple[str, ...]:
+    """Which ways of being out of gamut the veil marks; all of them where nothing is said."""
+    given = request.query_params.get("ways", "")
+    ways = tuple(w for w in WAYS if w in given.split(",")) if given else WAYS
+    if given and set(given.split(",")) - set(WAYS):
+        raise exceptions.ValidationError(f"ways must be some of {', '.join(WAYS)}.")
+    return ways
+
+
 def _display(request: Request) -> str:
-    """The screen's profile; it must show RGB."""
+    """The screen's profile; it must be one of a screen."""
     reference = request.query_params.get("display") or "srgb"
-    if load_profile(reference).colour_space != "RGB ":
-        raise exceptions.ValidationError("The display profile must be an RGB profile.")
+    usable_profile(request.user, reference, "display")
     return str(reference)
 
 
-class View(APIView):
+class View(Described):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="destinations_view",
@@ -60,18 +68,24 @@ class View(APIView):
             OpenApiParameter("pane", str, enum=["original", "corrected", "proof"]),
             *[OpenApiParameter(n, float) for n in ("x", "y", "w", "h")],
             *[OpenApiParameter(n, int) for n in ("columns", "rows")],
-            OpenApiParameter("paper", bool),
-            OpenApiParameter("black", bool),
-            OpenApiParameter("veil", str),
-            OpenApiParameter("screen_veil", str),
+            OpenApiParameter(
+                "plays",
+                str,
+                enum=PLAYS,
+                description="the print's colours only, its weakest black too, its paper as well",
+            ),
+            OpenApiParameter("veil", str, description="hatch, or six hexadecimal digits"),
+            OpenApiParameter("ways", str, description="vivid, dark, light: what the veil marks"),
+            OpenApiParameter("screen_veil", str, description="hatch, or six hexadecimal digits"),
             OpenApiParameter("map", str, enum=["distance", "tac", "correction"]),
             OpenApiParameter("correction", int),
             OpenApiParameter("plates", str, description="inks shown, by name, with commas"),
             OpenApiParameter("grey", bool, description="a single plate as greys"),
             OpenApiParameter("break_up", float, description="percent below which dots vanish"),
             OpenApiParameter("display", str, description="the screen's profile by reference"),
+            OpenApiParameter("of", str, description="anything; tells addresses apart for browsers"),
             CHANGES,
-            STATE,
+            MOMENT,
         ],
     )
     def get(self, request: Request, pk: int) -> HttpResponse:
@@ -80,10 +94,12 @@ class View(APIView):
         recipe = recipe_of(request, destination)
         artwork = destination.job.artwork
         area, columns, rows = box(request, artwork.facts)
-        pane = request.query_params.get("pane")
+        pane = one_of(request, "pane", PANES, "proof")
         if pane == "original":
             source = services.source_of(artwork, recipe).profile
-            png = rendering.render_original(artwork, source, area, columns, rows, _display(request))
+            png = rendering.render_original(
+                artwork, source, area, columns, rows, _display(request), negative=recipe.negative
+            )
         elif pane == "corrected":
             png = rendering.render_corrected(
                 destination, recipe, area, columns, rows, _display(request)

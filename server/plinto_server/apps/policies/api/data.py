@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 
 from plinto_core.document.policy import OutputPolicy
 from plinto_core.document.report_page import summary_of
+from plinto_server import access
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.queue.entries import STATES
+from plinto_server.requests import Own
 
 
 @extend_schema_field(OutputPolicy)
@@ -21,12 +22,14 @@ class PolicyField(serializers.JSONField):
 
 
 class PolicyData(serializers.ModelSerializer):
+    revision = serializers.IntegerField(read_only=True)
     policy = PolicyField(source="present")
     version = serializers.SerializerMethodField()
+    retired = serializers.BooleanField()
 
     class Meta:
         model = Policy
-        fields = ["id", "name", "policy", "version", "updated"]
+        fields = ["id", "name", "policy", "version", "revision", "retired", "updated"]
 
     def get_version(self, policy: Policy) -> int:
         return len(policy.versions)
@@ -142,7 +145,7 @@ class PolicyRunData(serializers.ModelSerializer):
 
 
 class NewRun(serializers.Serializer):
-    document = serializers.PrimaryKeyRelatedField(queryset=Document.objects.all())
+    document = Own(queryset=Document.objects.select_related("owner"))
     policy = PolicyField()
     dry = serializers.BooleanField()
 
@@ -216,10 +219,6 @@ class ComparisonData(serializers.ModelSerializer):
         return list(TreatedData(work.report.get("documents", []), many=True).data)
 
 
-def own_policy(request: Request, pk: int) -> Policy:
-    return get_object_or_404(Policy, pk=pk, owner=request.user)
-
-
 def own_run(request: Request, pk: int) -> PolicyRun:
-    rows = PolicyRun.objects.select_related("document")
-    return get_object_or_404(rows, pk=pk, document__owner=request.user)
+    rows = PolicyRun.objects.select_related("document__owner")
+    return access.own(request.user, PolicyRun, pk, rows)

@@ -3,28 +3,28 @@
 from __future__ import annotations
 
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from plinto_server import access
 from plinto_server.apps.jobs.api.requests import number
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import DocumentData
 from plinto_server.apps.policies.models import Document
 from plinto_server.apps.policies.pages import document_page, page_response
+from plinto_server.requests import View
 from plinto_server.uploads import Upload, uploaded
 
 
-class DocumentList(APIView):
+class DocumentList(View):
     parser_classes = [MultiPartParser]
 
     @extend_schema(responses=DocumentData(many=True), operation_id="documents_list")
     def get(self, request: Request) -> Response:
         """One's own documents, newest first."""
-        return Response(DocumentData(Document.objects.filter(owner=request.user), many=True).data)
+        return Response(DocumentData(access.mine(request.user, Document), many=True).data)
 
     @extend_schema(request=Upload, responses=DocumentData, operation_id="documents_take")
     def post(self, request: Request) -> Response:
@@ -34,7 +34,7 @@ class DocumentList(APIView):
         return Response(DocumentData(made).data, status=201)
 
 
-class DocumentPage(APIView):
+class DocumentPage(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="documents_page",
@@ -42,6 +42,6 @@ class DocumentPage(APIView):
     )
     def get(self, request: Request, pk: int, page: int) -> HttpResponse:
         """A page as a picture, to find objects on."""
-        document = get_object_or_404(Document, pk=pk, owner=request.user)
+        document = access.own(request.user, Document, pk)
         edge = int(number(request, "edge", 800, 16, 2000))
         return page_response(*document_page(document, page, edge))

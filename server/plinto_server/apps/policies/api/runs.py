@@ -6,10 +6,8 @@ import json
 
 from django.http import FileResponse, HttpResponse
 from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
-from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from plinto_core.document.report_page import report_pdf
 from plinto_server import store
@@ -26,38 +24,32 @@ from plinto_server.apps.policies.pages import (
 )
 from plinto_server.apps.queue.acts import cancel
 from plinto_server.errors import Conflict
+from plinto_server.requests import View, body
 
 
-class PolicyRunList(APIView):
+class PolicyRunList(View):
     @extend_schema(request=NewRun, responses=PolicyRunData, operation_id="policy_runs_start")
     def post(self, request: Request) -> Response:
         """Start a dry or a real run of a policy on a document."""
-        given = NewRun(data=request.data)
-        given.is_valid(raise_exception=True)
-        document = given.validated_data["document"]
-        if document.owner_id != request.user.pk:
-            raise exceptions.NotFound("There is no such document.")
-        run = services.start_run(
-            document, given.validated_data["policy"], dry=given.validated_data["dry"]
-        )
+        run = services.start_run(**body(request, NewRun))
         return Response(PolicyRunData(run).data, status=201)
 
 
-class PolicyRunDetail(APIView):
+class PolicyRunDetail(View):
     @extend_schema(responses=PolicyRunData, operation_id="policy_runs_read")
     def get(self, request: Request, pk: int) -> Response:
         """How far a run is, and its report."""
         return Response(PolicyRunData(own_run(request, pk)).data)
 
 
-class PolicyRunCancel(APIView):
+class PolicyRunCancel(View):
     @extend_schema(request=None, responses=PolicyRunData, operation_id="policy_runs_cancel")
     def post(self, request: Request, pk: int) -> Response:
         """Ask a run to stop."""
         return Response(PolicyRunData(cancel(own_run(request, pk))).data)
 
 
-class PolicyRunReport(APIView):
+class PolicyRunReport(View):
     @extend_schema(
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
         operation_id="policy_runs_report",
@@ -76,7 +68,7 @@ class PolicyRunReport(APIView):
         return response
 
 
-class PolicyRunPage(APIView):
+class PolicyRunPage(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="policy_runs_page",
@@ -93,14 +85,14 @@ class PolicyRunPage(APIView):
         return page_response(*run_page(run, page, edge, meant=meant))
 
 
-class PolicyRunPlates(APIView):
+class PolicyRunPlates(View):
     @extend_schema(responses=PlatesData, operation_id="policy_runs_plates")
     def get(self, request: Request, pk: int, page: int) -> Response:
         """The plates of a page: their names, coverage and total ink."""
         return Response(PlatesData(plate_figures(own_run(request, pk), page)).data)
 
 
-class PolicyRunPlate(APIView):
+class PolicyRunPlate(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="policy_runs_plate",
@@ -113,7 +105,7 @@ class PolicyRunPlate(APIView):
         return page_response(*plate_picture(own_run(request, pk), page, chosen))
 
 
-class PolicyRunTac(APIView):
+class PolicyRunTac(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="policy_runs_tac"
     )
@@ -122,7 +114,7 @@ class PolicyRunTac(APIView):
         return page_response(*tac_picture(own_run(request, pk), page))
 
 
-class PolicyRunFile(APIView):
+class PolicyRunFile(View):
     @extend_schema(
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
         operation_id="policy_runs_file",

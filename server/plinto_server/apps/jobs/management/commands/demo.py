@@ -18,16 +18,15 @@ from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.conditions.services import characterise_simulated, expose_paper
-from plinto_server.apps.folders.models import WatchedFolder
-from plinto_server.apps.folders.services import save_folder
+from plinto_server.apps.folders.services import create_folder
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.jobs.services import change_recipe, create_job
 from plinto_server.apps.policies.models import Document, Policy
-from plinto_server.apps.policies.services import policy_of_template, save_policy, take_document
+from plinto_server.apps.policies.services import create_policy, policy_of_template, take_document
 from plinto_server.apps.printers.models import Medium, Printer
-from plinto_server.apps.printers.services import save_medium
-from plinto_server.apps.profiles.services import add_standard_profiles
+from plinto_server.apps.printers.services import medium_from
+from plinto_server.apps.profiles.services import add_standard_profiles, judge_stored_profiles
 
 PRINT_WIDTH_MM = 300
 """Of the demo's artwork that states no size of its own."""
@@ -58,17 +57,15 @@ def print_room(owner: AbstractBaseUser, conditions: dict[str, PrintingCondition]
         printer = Printer.objects.create(owner=owner, name=name, place=place)
         for label, key, kind, stations, settings_of_medium in media:
             wanted = policy_of_template(kind, conditions[key])
-            policy = Policy.objects.filter(owner=owner, name=wanted.name).first() or save_policy(
+            policy = Policy.objects.filter(owner=owner, name=wanted.name).first() or create_policy(
                 owner, wanted.model_dump(mode="json")
             )
-            medium = Medium(printer=printer, name=label, condition=conditions[key], policy=policy)
             duty = {"manager": "plinto", "driver": "absent", **stations}
-            save_medium(medium, duty, settings_of_medium)
+            given = {"duty": duty, "settings": settings_of_medium}
+            medium = Medium(printer=printer, name=label, condition=conditions[key], policy=policy)
+            medium_from(medium, given).save()
     office = Policy.objects.filter(owner=owner, name__startswith="Kind to office files").first()
-    save_folder(
-        WatchedFolder(owner=owner), name="From the office", policy=office, medium=None,
-        active=True, repeats="skip",
-    )  # fmt: skip
+    create_folder(owner, name="From the office", policy=office)
 
 
 class Command(BaseCommand):
@@ -81,6 +78,7 @@ class Command(BaseCommand):
             user.set_password(account["password"])
             user.save()
         add_standard_profiles()
+        judge_stored_profiles()
         conditions = {}
         for simulated in CONDITIONS:
             self.stdout.write(f"condition {simulated.name}")
@@ -105,7 +103,7 @@ class Command(BaseCommand):
         if not Policy.objects.filter(owner=user).exists():
             coated = conditions["sheetfed-coated"]
             for kind in ("strict-press", "office-files"):
-                save_policy(user, policy_of_template(kind, coated).model_dump(mode="json"))
+                create_policy(user, policy_of_template(kind, coated).model_dump(mode="json"))
         if not Printer.objects.filter(owner=user).exists():
             self.stdout.write("printers and a watched folder")
             print_room(user, conditions)

@@ -1,9 +1,10 @@
-"""The states of a recipe in words, for choosing two of them to compare."""
+"""The moments of a recipe in words, for choosing two of them to compare."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs.models import Destination
 
 _INTENTS = {
@@ -14,7 +15,10 @@ _INTENTS = {
 }
 _NAMES = {
     "source": "source profile",
-    "working": "conversion on arrival",
+    "extra_channels": "channels beside the colours",
+    "negative": "artwork as a negative",
+    "numbers": "numbers of the press",
+    "arrival": "arrival space",
     "vivid": "more vivid",
     "corrections": "corrections",
     "before": "colour table before",
@@ -24,16 +28,18 @@ _NAMES = {
 }
 
 
-def states_of(destination: Destination) -> list[dict[str, Any]]:
-    """Every kept state: its position, what changed into it, and whether it is the present one."""
+def moments_of(destination: Destination) -> list[dict[str, Any]]:
+    """Every kept moment: its number, what changed into it, and whether it is the present one."""
     found = []
     before: dict[str, Any] | None = None
-    for position, recipe in enumerate(destination.history):
+    for number, recipe in destination.moments.values_list("number", "recipe"):
+        recipe = parse_recipe(recipe).model_dump(mode="json")
+        label = "start" if before is None and number == 0 else "earlier changes"
         found.append(
             {
-                "position": position,
-                "label": "start" if before is None else described(before, recipe),
-                "current": position == destination.position,
+                "number": number,
+                "label": label if before is None else described(before, recipe),
+                "current": number == destination.position,
             }
         )
         before = recipe

@@ -1,0 +1,133 @@
+"""What a received profile proposes for a condition, read from its own tables."""
+
+from __future__ import annotations
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from plinto_core.conditions.model import ConditionTicket, PrintingCondition, Process
+from plinto_core.examination.reach import IntentReach, reaches, solid_lab
+from plinto_core.examination.tones import InkTones, ink_tones
+from plinto_core.icc.check import Problem, check_profile
+from plinto_core.icc.parts import judge_part
+from plinto_core.icc.profile import Profile
+from plinto_core.inks.rules import BlackRule, InkRules
+
+_WORDS: tuple[tuple[tuple[str, ...], Process], ...] = (
+    (("flexo",), "flexo"),
+    (("gravure", "rotogravure"), "gravure"),
+    (("screen print", "screenprint", "silk", "carousel"), "screen"),
+    (("sublimation", "transfer", "calender"), "transfer"),
+    (("inkjet", "ink jet", "canvas", "large format", "dtg", "banner"), "inkjet"),
+    (("photo paper", "silver halide", "minilab", "photographic"), "photographic"),
+    (("offset", "newspaper", "newsprint", "coldset", "heatset", "sheetfed", "coated"), "offset"),
+)
+_LOST_TINT = 1.5
+"""Percent up to which a lost tint is within what plates and tables leave open."""
+
+
+class Proposal(BaseModel):
+    """A condition to start from, why it says what it says, and what was read of the profile."""
+
+    model_config = ConfigDict(frozen=True)
+
+    condition: PrintingCondition
+    reasons: dict[str, str]
+    reach: list[IntentReach]
+    solids: dict[str, tuple[float, float, float]]
+    tones: list[InkTones]
+    problems: list[dict[str, str]]
+
+
+def propose(profile: Profile) -> Proposal:
+    """A condition from a profile that can be a destination; raises BadProfile, with a remedy, else.
+
+    Process by the words of the description, else by white, total and lost tints; TAC, single limits,
+    start and greatest black as the tables of perceptual and relative colorimetric really reach them.
+    """
+    judge_part(profile, "destination")
+    found = reaches(profile)
+    solids = solid_lab(profile)
+    tones = ink_tones(profile)
+    process, why = _process(profile, found, solids, tones)
+    reasons = {"process": why}
+    lost = max((t.vanishes or 0.0 for t in tones), default=0.0)
+    least = lost if lost > _LOST_TINT else 0.0
+    if least:
+        reasons["least_dot"] = f"Tints of up to {lost:g} % print as bare paper."
+    rules = _rules(profile, found, reasons)
+    condition = PrintingCondition(
+        name=profile.description[:100].strip() or "Unnamed condition",
+        process=process,
+        mirror=process == "transfer",
+        least_dot=min(round(least, 1), 20.0),
+        ink_rules=rules,
+        ticket=ConditionTicket(),
+    )
+    problems = [_worded(p) for p in check_profile(profile.data)]
+    return Proposal(
+        condition=condition,
+        reasons=reasons,
+        reach=found,
+        solids=solids,
+        tones=tones,
+        problems=problems,
+    )
+
+
+def _worded(problem: Problem) -> dict[str, str]:
+    return {"severity": problem.severity, "tag": problem.tag, "message": problem.message}
+
+
+def _rules(profile: Profile, found: list[IntentReach], reasons: dict[str, str]) -> InkRules:
+    if profile.colour_space != "CMYK":
+        return InkRules(tac=profile.channels * 100.0)
+    tables = found[:2]
+    top = max(tables, key=lambda r: r.tac)
+    tac = float(min(max(math.ceil(top.tac - 0.05), 50), 400))
+    reasons["tac"] = f"The highest total of the {top.intent} table is {top.tac:g} %."
+    colorimetric = next((r for r in found if r.intent == "relative"), found[0])
+    black = None
+    if colorimetric.black_most is not None and colorimetric.black_start is not None:
+        white, dark = 100.0, colorimetric.darkest[0]
+        start = 100 * (white - colorimetric.black_start) / max(white - dark, 1.0)
+        black = BlackRule(
+            method="gcr",
+            start=round(min(max(start, 0), 100)),
+            limit=min(round(colorimetric.black_most, 0), 100.0),
+        )
+        reasons["black"] = (
+            f"Black starts at L* {colorimetric.black_start:g} and reaches {colorimetric.black_most:g} %."
+        )
+    elif colorimetric.black_most is not None:
+        reasons["black"] = "The profile makes its greys without black."
+    return InkRules(tac=tac, black=black)
+
+
+def _process(
+    profile: Profile,
+    found: list[IntentReach],
+    solids: dict[str, tuple[float, float, float]],
+    tones: list[InkTones],
+) -> tuple[Process, str]:
+    said = profile.description.lower()
+    for words, process in _WORDS:
+        for word in words:
+            if word in said:
+                return process, f"The description says “{word}”."
+    if profile.colour_space == "RGB ":
+        return "photographic", "It takes RGB, as photo paper and devices with their own inks do."
+    lost = max((t.vanishes or 0.0 for t in tones), default=0.0)
+    if lost > _LOST_TINT:
+        return "flexo", f"Tints of up to {lost:g} % vanish, as on flexo and screen printing."
+    if profile.colour_space == "GRAY":
+        return "offset", "It prints one ink; the profile does not say how."
+    white, total = solids["paper"][0], max(r.tac for r in found)
+    darkest = min(r.darkest[0] for r in found)
+    if total > 340 or (white > 93 and darkest < 8):
+        return (
+            "inkjet",
+            f"A total of {total:g} % and a darkest L* of {darkest:g} suit no usual press.",
+        )
+    return "offset", f"A total of {total:g} % on a paper of L* {white:g} suits offset."

@@ -1,0 +1,82 @@
+"""What a print makes of the families of hues: which lose how much."""
+
+from __future__ import annotations
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.transform.gamut_test import shares_by_way, way_out
+
+FAMILIES = ("greys", "skin", "reds and oranges", "yellows", "greens", "blues", "purples")
+_GREY = 8.0
+"""C*ab up to which a colour is seen as grey rather than as a hue."""
+_SKIN = ((40.0, 88.0), (8.0, 42.0), (30.0, 78.0))
+"""L*, C*ab and hue angle between which light and dark skin lies in pictures."""
+_EDGES = (345.0, 70.0, 105.0, 190.0, 300.0)
+"""CIELAB hue angles at which reds and oranges, yellows, greens, blues and purples begin."""
+
+
+class FamilyLoss(BaseModel):
+    """share : percent of the colours that belong to it; chroma_kept : mean C*ab of the print in percent
+    of the aim's; de00_mean : mean difference; out : percent of the family that is out of gamut."""
+
+    model_config = ConfigDict(frozen=True)
+
+    family: str
+    share: float
+    chroma_kept: float
+    de00_mean: float
+    out: float
+
+
+def family_of(lab: Floats) -> np.ndarray:
+    """(n, 3) Lab to (n,) places in FAMILIES."""
+    chroma = np.hypot(lab[:, 1], lab[:, 2])
+    hue = np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) % 360
+    turned = (hue - _EDGES[0]) % 360
+    edges = [(e - _EDGES[0]) % 360 for e in _EDGES[1:]]
+    found = 2 + np.searchsorted(edges, turned, side="right")
+    (dark, light), (dull, vivid), (red, yellow) = _SKIN
+    skin = (lab[:, 0] >= dark) & (lab[:, 0] <= light) & (chroma >= dull) & (chroma <= vivid)
+    found[skin & (hue >= red) & (hue <= yellow)] = 1
+    found[chroma <= _GREY] = 0
+    return np.asarray(found)
+
+
+def family_losses(aim: Floats, printed: Floats, miss: Floats) -> list[FamilyLoss]:
+    """Losses of every family that is there; aim, printed : (n, 3) Lab, miss : (n, 3) as gamut_miss."""
+    families = family_of(aim)
+    errors = delta_e_2000(aim, printed)
+    before, after = np.hypot(*aim[:, 1:].T), np.hypot(*printed[:, 1:].T)
+    away = way_out(miss) >= 0
+    found = []
+    for i, name in enumerate(FAMILIES):
+        these = families == i
+        if not these.any():
+            continue
+        chroma = float(before[these].mean())
+        kept = 100.0 if chroma < 0.5 else float(after[these].mean()) / chroma * 100
+        found.append(
+            FamilyLoss(
+                family=name,
+                share=round(float(these.mean()) * 100, 1),
+                chroma_kept=round(kept, 0),
+                de00_mean=round(float(errors[these].mean()), 1),
+                out=round(float(away[these].mean()) * 100, 1),
+            )
+        )
+    return found
+
+
+def shares_out(miss: Floats) -> dict[str, float]:
+    """Percent of the colours that are out of gamut, in all and by way: out_of_gamut, too_vivid, too_dark,
+    too_light."""
+    vivid, dark, light = (share * 100 for share in shares_by_way(miss))
+    return {
+        "out_of_gamut": round(vivid + dark + light, 1),
+        "too_vivid": round(vivid, 1),
+        "too_dark": round(dark, 1),
+        "too_light": round(light, 1),
+    }

@@ -1,0 +1,67 @@
+"""Whether a recipe can run on a picture: everything that a run would stumble on, before it begins."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.icc.profile import Profile
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.imaging.writer import check_format
+from plinto_core.recipes.output import result_size
+from plinto_core.recipes.recipe import Recipe
+from plinto_core.recipes.route import ColourRoute, route_for
+from plinto_core.recipes.sources import FindTable, Resolve, SourceChoice, choose_source
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """What a run needs: source, route, size (height, width) and pixels per inch of the result."""
+
+    source: SourceChoice
+    route: ColourRoute
+    size: tuple[int, int]
+    resolution: tuple[float, float] | None
+
+
+def prepare(
+    recipe: Recipe, facts: PictureFacts, resolve: Resolve, find_table: FindTable
+) -> Prepared:
+    """Look up and check all that a recipe refers to; raises BadRecipe, BadProfile, BadImage or
+    NotSupported with what to do. What a person still has to answer (channels beside the colours) is
+    not judged here."""
+    source = choose_source(facts, recipe.source, resolve)
+    destination = resolve(recipe.destination)
+    _writable(destination)
+    if not 0 <= recipe.page < max(1, facts.pages):
+        raise BadRecipe(f"The picture has no page {recipe.page + 1}.")
+    arrival = resolve(recipe.arrival) if recipe.arrival else None
+    route = route_for(recipe, source.profile, destination, find_table, arrival)
+    size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
+    if recipe.delivery.films is None:
+        check_format(recipe.delivery.format, recipe.delivery.bits, (*size, destination.channels))
+    _films(recipe, destination, resolution)
+    return Prepared(source, route, size, resolution)
+
+
+def _writable(destination: Profile) -> None:
+    if destination.channels not in (1, 3, 4) or destination.colour_space in ("Lab ", "XYZ "):
+        raise NotSupported(
+            f"Pictures of {destination.channels} inks cannot be written.",
+            remedy="Choose an RGB, grey or CMYK destination.",
+        )
+
+
+def _films(recipe: Recipe, destination: Profile, resolution: tuple[float, float] | None) -> None:
+    delivery = recipe.delivery
+    if delivery.films is None:
+        return
+    if destination.colour_space != "CMYK":
+        raise BadRecipe("Films are made of inks.", remedy="Choose a CMYK destination.")
+    if delivery.format not in ("TIFF", "PDF"):
+        raise BadRecipe("Films are written as TIFF or PDF.", remedy="Choose one of these.")
+    if resolution is None:
+        raise BadRecipe(
+            "The picture states no resolution, so its films have no size.",
+            remedy="Set the width of the print.",
+        )

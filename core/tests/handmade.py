@@ -1,0 +1,82 @@
+"""Profiles made by hand from functions, so that what they do is known without reading them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.cielab import D50
+from plinto_core.icc import Profile, values
+from plinto_core.icc.curves import SampledCurve
+from plinto_core.icc.header import IccHeader
+from plinto_core.icc.spaces import space_of_channels
+from plinto_core.icc.tables import Table, pack_mft2
+from plinto_core.icc.write import write_profile
+from plinto_core.transform.encoding import XYZ_SCALE, lab_to_unit, unit_to_lab
+
+STRAIGHT = SampledCurve(np.linspace(0, 1, 2))
+
+
+def cmyk_profile(
+    forward: Callable[[Floats], Floats],
+    backward: Callable[[Floats], Floats],
+    *,
+    grid: int = 5,
+    back_grid: int = 33,
+    name: str = "Made by hand",
+) -> Profile:
+    """A CMYK profile of PCS Lab: forward (n, 4) inks to Lab, backward (n, 3) Lab to inks."""
+    return ink_profile(4, forward, backward, grid=grid, back_grid=back_grid, name=name)
+
+
+def ink_profile(
+    inks: int,
+    forward: Callable[[Floats], Floats],
+    backward: Callable[[Floats], Floats],
+    *,
+    grid: int = 5,
+    back_grid: int = 33,
+    name: str = "Made by hand",
+) -> Profile:
+    """The same for any number of inks."""
+    axes = [np.linspace(0, 1, grid)] * inks
+    device = np.stack(np.meshgrid(*axes, indexing="ij"), -1).reshape(-1, inks)
+    lab = lab_to_unit(forward(device), legacy=True).reshape((grid,) * inks + (3,))
+    axes = [np.linspace(0, 1, back_grid)] * 3
+    units = np.stack(np.meshgrid(*axes, indexing="ij"), -1).reshape(-1, 3)
+    back = np.clip(backward(unit_to_lab(units, legacy=True)), 0, 1)
+    back = back.reshape((back_grid,) * 3 + (inks,))
+    a2b = Table("mft2", inks, 3, (STRAIGHT,) * inks, np.clip(lab, 0, 1), (), None, (STRAIGHT,) * 3)
+    b2a = Table("mft2", 3, inks, (STRAIGHT,) * 3, back, (), None, (STRAIGHT,) * inks)
+    return _packed("Lab ", pack_mft2(a2b), pack_mft2(b2a), name, space_of_channels(inks))
+
+
+def tinting_profile(
+    tone: Callable[[Floats], Floats], solids: Floats, paper: Floats = D50
+) -> Profile:
+    """A CMYK profile of PCS XYZ whose single inks print the tone values `tone` says, exactly by
+    Murray-Davies; solids : (4, 3) XYZ of the full inks."""
+    nodes = np.stack(np.meshgrid(*[np.array([0.0, 1.0])] * 4, indexing="ij"), -1).reshape(-1, 4)
+    xyz = np.maximum(paper + nodes @ (solids - paper), 0.001) / XYZ_SCALE
+    curve = SampledCurve(tone(np.linspace(0, 1, 4001)))
+    a2b = Table("mft2", 4, 3, (curve,) * 4, xyz.reshape(2, 2, 2, 2, 3), (), None, (STRAIGHT,) * 3)
+    back = np.zeros((2, 2, 2, 4))
+    back[0, 0, 0] = 1
+    b2a = Table("mft2", 3, 4, (STRAIGHT,) * 3, back, (), None, (STRAIGHT,) * 4)
+    return _packed("XYZ ", pack_mft2(a2b), pack_mft2(b2a), "Tints")
+
+
+def _packed(pcs: str, a2b: bytes, b2a: bytes, name: str, space: str = "CMYK") -> Profile:
+    header = IccHeader(size=0, version=(2, 4, 0), device_class="prtr", colour_space=space, pcs=pcs)
+    tags = {
+        "desc": values.pack_desc(name), "cprt": values.pack_text("None."), "wtpt": values.pack_xyz(D50),
+        "A2B0": a2b, "A2B1": a2b, "A2B2": a2b, "B2A0": b2a, "B2A1": b2a, "B2A2": b2a,
+    }  # fmt: skip
+    return Profile(write_profile(header, tags))
+
+
+def simple_print(inks: Floats) -> Floats:
+    """Inks whose print is known: black takes L* away, magenta adds 20 a*, yellow 20 b*; cyan nothing."""
+    return np.stack([100 * (1 - inks[:, 3]), 20 * inks[:, 1], 20 * inks[:, 2]], axis=1)

@@ -1,0 +1,96 @@
+"""TIFF of kinds that are not read say what they are; channels beside the colours are named."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import tifffile
+
+from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.imaging import open_picture
+from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.transform.standard_spaces import standard_profile
+
+INK_NAMES, INK_SET, RESOURCES = 333, 332, 34377
+
+
+def write(path, channels, photometric, *, dtype=np.uint8, extras=None, tags=()):
+    data = np.full((10, 12, channels), 7, dtype)
+    tifffile.imwrite(
+        path, data, photometric=photometric, extrasamples=extras, extratags=tags, metadata=None
+    )
+    return path
+
+
+@pytest.mark.parametrize(
+    ("photometric", "channels", "extras", "names", "alpha"),
+    [
+        ("separated", 6, [0, 0], ("channel 5", "channel 6"), "none"),
+        ("separated", 5, [2], (), "straight"),
+        ("separated", 6, [2, 0], ("channel 6",), "straight"),
+        ("rgb", 4, [0], ("channel 4",), "none"),
+        ("rgb", 4, [2], (), "straight"),
+        ("minisblack", 2, [0], ("channel 2",), "none"),
+    ],
+)
+def test_channels_beside_the_colours_are_found(
+    tmp_path, photometric, channels, extras, names, alpha
+) -> None:
+    with open_picture(write(tmp_path / "a.tif", channels, photometric, extras=extras)) as picture:
+        assert picture.facts.extra_channels == names
+        assert picture.facts.alpha == alpha
+
+
+def test_their_names_are_read_where_the_file_has_them(tmp_path) -> None:
+    inks = b"Cyan\0Magenta\0Yellow\0Black\0White\0Varnish\0"
+    tags = [(INK_NAMES, "s", 0, inks, True)]
+    path = write(tmp_path / "a.tif", 6, "separated", extras=[0, 0], tags=tags)
+    with open_picture(path) as picture:
+        assert picture.facts.extra_channels == ("White", "Varnish")
+    body = b"\x05White\x07Varnish"
+    resource = b"8BIM" + (1006).to_bytes(2, "big") + b"\0\0" + len(body).to_bytes(4, "big") + body
+    path = write(
+        tmp_path / "b.tif",
+        6,
+        "separated",
+        extras=[0, 0],
+        tags=[(RESOURCES, "B", len(resource), resource, True)],
+    )
+    with open_picture(path) as picture:
+        assert picture.facts.extra_channels == ("White", "Varnish")
+
+
+def test_a_run_stops_until_they_may_be_left_out(tmp_path) -> None:
+    path = write(tmp_path / "a.tif", 4, "rgb", extras=[0])
+    recipe = {"destination": "p3"}
+    with pytest.raises(BadRecipe, match=r"channel 4.*left out"):
+        run_recipe(parse_recipe(recipe), path, tmp_path / "out.tif", standard_profile)
+    assert not (tmp_path / "out.tif").exists()
+    done = run_recipe(
+        parse_recipe({**recipe, "extra_channels": "leave out"}),
+        path,
+        tmp_path / "out.tif",
+        standard_profile,
+    )
+    assert done["extra_channels"] == ["channel 4"]
+    assert tifffile.imread(tmp_path / "out.tif").shape == (10, 12, 3)
+
+
+@pytest.mark.parametrize(
+    ("photometric", "channels", "dtype", "tags", "sentence"),
+    [
+        ("cielab", 3, np.uint8, (), "CIELAB"),
+        ("icclab", 3, np.uint16, (), "CIELAB"),
+        ("rgb", 3, np.float32, (), "floating point numbers of 32 bits"),
+        ("rgb", 3, np.float16, (), "floating point numbers of 16 bits"),
+        ("minisblack", 1, np.int16, (), "signed"),
+        ("rgb", 3, np.uint32, (), "32 bits per channel"),
+        ("separated", 6, np.uint8, [(INK_SET, "H", 1, 2, True)], "inks other than CMYK"),
+    ],
+)
+def test_kinds_that_are_not_read_are_named(
+    tmp_path, photometric, channels, dtype, tags, sentence
+) -> None:
+    path = write(tmp_path / "a.tif", channels, photometric, dtype=dtype, tags=tags)
+    with pytest.raises(NotSupported, match=sentence):
+        open_picture(path)

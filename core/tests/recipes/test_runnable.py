@@ -1,0 +1,54 @@
+"""What a run would stumble on is said before it begins, for the same reasons."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import tifffile
+
+from plinto_core.errors import CoreError
+from plinto_core.imaging import open_picture
+from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes.runnable import prepare
+from plinto_core.recipes.sources import no_tables
+from plinto_core.transform.standard_spaces import standard_profile
+
+FILMS = {"resolution": 600}
+
+
+@pytest.mark.parametrize(
+    ("parts", "said"),
+    [
+        ({"page": 3}, "no page 4"),
+        ({"source": "grey"}, "source profile"),
+        ({"arrival": "grey"}, "another kind"),
+        ({"before": "x"}, "not known here"),
+        ({"after": "x"}, "not known here"),
+        ({"plates": {"X": {"minimum": 3}}}, "no plate"),
+        ({"delivery": {"resolution": 300}}, "no resolution"),
+        ({"delivery": {"films": FILMS}}, "no resolution"),
+        ({"delivery": {"films": FILMS, "format": "PNG", "width_mm": 100}}, "TIFF or PDF"),
+        ({"delivery": {"format": "PNG"}}, "PNG"),
+        ({"delivery": {"format": "JPEG", "bits": 16}}, "8 bits"),
+        ({"destination": "p3", "ink_rules": {"tac": 200}}, "not a CMYK profile"),
+        ({"destination": "p3", "delivery": {"films": FILMS, "width_mm": 9}}, "made of inks"),
+    ],
+    ids=str,
+)
+def test_both_say_the_same(tmp_path, coated, parts, said) -> None:
+    tifffile.imwrite(
+        tmp_path / "in.tif", np.zeros((9, 9, 3), np.uint8), photometric="rgb", resolutionunit="NONE"
+    )
+
+    def resolve(reference):
+        return coated if reference == "coated" else standard_profile(reference)
+
+    recipe = parse_recipe({"destination": "coated", **parts})
+    with open_picture(tmp_path / "in.tif") as picture, pytest.raises(CoreError) as early:
+        prepare(recipe, picture.facts, resolve, no_tables)
+    with pytest.raises(CoreError) as late:
+        run_recipe(recipe, tmp_path / "in.tif", tmp_path / "out.tif", resolve)
+    assert said in early.value.message
+    if "page" not in parts:
+        assert early.value.message == late.value.message
+    assert not (tmp_path / "out.tif").exists()

@@ -1,0 +1,49 @@
+"""Accounts: the first one, further ones, and the name of the house."""
+
+from __future__ import annotations
+
+from django.contrib.auth import get_user_model
+from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import transaction
+
+from plinto_core.errors import BadInput
+from plinto_server.apps.house.models import House
+from plinto_server.apps.profiles.services import add_standard_profiles
+from plinto_server.errors import Conflict
+
+
+def nobody_yet() -> bool:
+    """Whether no account exists."""
+    return not get_user_model().objects.exists()
+
+
+def house_name() -> str:
+    """The name of the house, empty where nobody gave it."""
+    house = House.objects.first()
+    return house.name if house else ""
+
+
+@transaction.atomic
+def make_first_account(username: str, password: str, house: str = "") -> AbstractBaseUser:
+    """The first account of an installation; raises Conflict where there is one already."""
+    if not nobody_yet():
+        raise Conflict("The first account exists already. Sign in with it.")
+    user = add_account(username, password)
+    if house.strip():
+        House.objects.create(name=house.strip())
+    add_standard_profiles()
+    return user
+
+
+def add_account(username: str, password: str) -> AbstractBaseUser:
+    """One more account; raises BadInput for a taken name or a password that is too easy."""
+    users = get_user_model().objects
+    if users.filter(username=username).exists():
+        raise BadInput(f"There is an account {username!r} already.", remedy="Choose another name.")
+    try:
+        validate_password(password)
+    except ValidationError as error:
+        raise BadInput(" ".join(error.messages)) from error
+    return users.create_user(username, password=password)

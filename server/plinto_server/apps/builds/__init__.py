@@ -1,0 +1,1 @@
+"""Profiles built here from measurements."""

@@ -1,0 +1,79 @@
+"""Building profiles from measurements: start, follow, read the report."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
+from rest_framework import serializers
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from plinto_server import access
+from plinto_server.apps.builds import services
+from plinto_server.apps.builds.models import ProfileBuild
+from plinto_server.apps.profiles.api import ProfileSummary
+from plinto_server.requests import View
+from plinto_server.uploads import Upload, given_file
+
+
+class Asked(serializers.Serializer):
+    """tac, black_start, black_limit, strength in percent; name of the profile."""
+
+    tac = serializers.FloatField(min_value=50, max_value=400, default=300)
+    black_start = serializers.FloatField(min_value=0, max_value=100, default=20)
+    black_limit = serializers.FloatField(min_value=0, max_value=100, default=100)
+    strength = serializers.FloatField(min_value=0, max_value=100, default=50)
+    name = serializers.CharField(max_length=200, default="", allow_blank=True)
+
+
+class BuildData(serializers.ModelSerializer):
+    profile = ProfileSummary(allow_null=True)
+    report = serializers.JSONField()
+    state = serializers.ChoiceField(["waiting", "held", "running", "done", "failed", "cancelled"])
+
+    class Meta:
+        model = ProfileBuild
+        fields = ["id", "file_name", "patches", "state", "progress", "error", "profile", "report"]
+
+
+extend_schema_field(OpenApiTypes.OBJECT)(BuildData._declared_fields["report"])
+
+
+class BuildList(View):
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(responses=BuildData(many=True), operation_id="builds_list")
+    def get(self, request: Request) -> Response:
+        """One's latest builds, newest first."""
+        rows = access.mine(request.user, ProfileBuild).select_related("profile")[:50]
+        return Response(BuildData(rows, many=True).data)
+
+    @extend_schema(
+        request=Upload, responses=BuildData, operation_id="builds_start", parameters=[Asked]
+    )
+    def post(self, request: Request) -> Response:
+        """Build an output profile from measurements in CGATS text."""
+        asked = Asked(data=request.query_params.dict())
+        asked.is_valid(raise_exception=True)
+        given = asked.validated_data
+        file = given_file(request, largest=services.LARGEST)
+        rules = {
+            "tac": given["tac"],
+            "black": {
+                "method": "gcr", "strength": given["strength"], "start": given["black_start"],
+                "limit": given["black_limit"],
+            },
+        }  # fmt: skip
+        work = services.start_build(
+            request.user, file.read(), file.name or "measurements", rules=rules,
+            description=given["name"],
+        )  # fmt: skip
+        return Response(BuildData(work).data, status=201)
+
+
+class BuildDetail(View):
+    @extend_schema(responses=BuildData, operation_id="builds_read")
+    def get(self, request: Request, pk: int) -> Response:
+        """How far a build is, and its profile and report once it is done."""
+        rows = ProfileBuild.objects.select_related("profile")
+        return Response(BuildData(access.own(request.user, ProfileBuild, pk, rows)).data)

@@ -1,0 +1,22 @@
+from django.apps import AppConfig
+
+
+class BuildsConfig(AppConfig):
+    name = "plinto_server.apps.builds"
+
+    def ready(self) -> None:
+        from plinto_server.apps.builds import services
+        from plinto_server.apps.builds.models import ProfileBuild
+        from plinto_server.apps.queue.kinds import KindOfWork, register
+
+        register(
+            KindOfWork(
+                key="build",
+                name="Profile",
+                model=ProfileBuild,
+                owner="owner",
+                doing=services.build,
+                suffix=lambda work: "icc",
+                describe=services.described,
+            )
+        )

@@ -1,0 +1,1 @@
+export { NewConditionDialog } from "./NewConditionDialog";

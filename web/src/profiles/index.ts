@@ -1,0 +1,2 @@
+export { ProfilePage } from "./ProfilePage";
+export { ProfilesPage } from "./ProfilesPage";

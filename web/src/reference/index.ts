@@ -1,0 +1,2 @@
+export { MethodsPage } from "./MethodsPage";
+export { WordsPage } from "./WordsPage";
