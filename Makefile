@@ -66,9 +66,10 @@ test: setup lint unit web-test
 	@if sh scripts/ensure-browser.sh; then $(MAKE) --no-print-directory browser-test; \
 	else echo "LEFT OUT: the browser tests, because Chromium is not here. Everything else passed." >&2; exit 1; fi
 
-format: .venv/.ready
+format: .venv/.ready web/node_modules/.ready
 	$(BIN)/ruff check --fix .
 	$(BIN)/ruff format .
+	cd web && npm run --silent format
 
 benchmark: .venv/.ready
 	$(BIN)/python benchmarks/pixels.py

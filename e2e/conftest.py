@@ -26,7 +26,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.transform.standard_spaces import standard_profile
 
-expect.set_options(timeout=25_000)
+expect.set_options(timeout=60_000)
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox",
@@ -90,7 +90,7 @@ def fresh_looks(address: str, data: Path) -> None:
 def screen(chromium: Browser, address: str, fresh_looks: None) -> Iterator[Page]:
     """A page signed in to the demo; any error on its console fails the test."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
-    context.set_default_timeout(30_000)
+    context.set_default_timeout(60_000)
     page = context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))

@@ -12,13 +12,14 @@ from plinto_cli.condition import condition_in
 from plinto_cli.files import progress_bar, read_json, resolve_profile, write_bytes, write_json
 from plinto_cli.references import referenced_profile, referenced_table, unpacked
 from plinto_core.icc import Profile
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.ticket import print_ticket, ticket_pdf
 
-INTENTS = click.Choice(["perceptual", "relative", "saturation", "absolute"])
+CHOICE_OF_INTENT = click.Choice(INTENTS)
 
 
 def rules_from(path: str | None, tac: float | None) -> InkRules | None:
@@ -42,7 +43,7 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 @click.option(
     "--source", metavar="PROFILE", help="Stands in for, or overrules, the embedded profile."
 )
-@click.option("--intent", type=INTENTS, default="perceptual", show_default=True)
+@click.option("--intent", type=CHOICE_OF_INTENT, default="perceptual", show_default=True)
 @click.option("--bpc/--no-bpc", default=True, show_default=True, help="Black point compensation.")
 @click.option("--ink-rules", metavar="FILE.json", help="TAC, limits and black generation.")
 @click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
@@ -159,7 +160,7 @@ def recipe_run(
         if ticket:
             made = print_ticket(
                 recipe, resolve(recipe.destination), job=Path(source_file).stem,
-                condition=done["destination"]["profile"], file_name=Path(target_file).name,
+                condition=done.destination.profile, file_name=Path(target_file).name,
                 report=done,
             )  # fmt: skip
             if ticket.lower().endswith(".json"):

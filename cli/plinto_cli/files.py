@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 import click
+from pydantic import BaseModel
 
 from plinto_core.arrays import Progress
 from plinto_core.errors import BadInput
@@ -57,8 +58,10 @@ def write_bytes(path: Path, data: bytes) -> None:
 
 
 def write_json(path: str | None, data: Any) -> None:
-    """Write a report where one was asked for."""
+    """Write a report, or other data, where it was asked for."""
     if path:
+        if isinstance(data, BaseModel):
+            data = data.model_dump(mode="json")
         write_bytes(Path(path), (json.dumps(data, indent=2) + "\n").encode())
 
 

@@ -13,9 +13,8 @@ import numpy as np
 from plinto_cli.files import resolve_profile, write_bytes
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes.colour_path import LAB, PathStep, follow_path
-
-_INTENTS = ("perceptual", "relative", "saturation", "absolute")
 
 
 def parse_step(word: str) -> PathStep:
@@ -25,10 +24,10 @@ def parse_step(word: str) -> PathStep:
     intent = "relative"
     if len(parts) > 1 and parts[-1] in ("bpc", "nobpc"):
         bpc = parts.pop() == "bpc"
-    if len(parts) > 1 and parts[-1] in _INTENTS:
+    if len(parts) > 1 and parts[-1] in INTENTS:
         intent = parts.pop()
     elif len(parts) > 1 and not Path(":".join(parts)).exists():
-        raise click.UsageError(f"{word}: the intent must be one of {', '.join(_INTENTS)}")
+        raise click.UsageError(f"{word}: the intent must be one of {', '.join(INTENTS)}")
     name = ":".join(parts)
     profile = LAB if name.lower() == "lab" else resolve_profile(name)
     return PathStep(profile, intent, bpc)

@@ -58,6 +58,25 @@ def inspect_picture(path: str) -> dict[str, Any]:
     }
 
 
+_OF_A_POLICY: Any = {
+    **dict.fromkeys(
+        (
+            "policy",
+            "destination",
+            "flow",
+            "stops",
+            "over_tac",
+            "size_after",
+            "output_intent_after",
+            "pdfx",
+        ),
+        True,
+    ),
+    "objects": {"__all__": {"rule", "action", "after", "tac_after", "outcome"}},
+}
+"""What a report says of a policy; an inventory has none."""
+
+
 @click.command("inspect")
 @click.argument("file", metavar="FILE")
 @click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
@@ -73,12 +92,8 @@ def inspect_command(file: str, as_json: bool, pdfx: str | None) -> None:
         return
     if is_pdf(Path(file)):
         with progress_bar("Reading") as progress:
-            found = inventory(Path(file), progress=progress)
-        for key in ("policy", "destination", "flow", "stops", "over_tac"):
-            found.pop(key, None)
-        for item in found["objects"]:
-            for key in ("rule", "action", "after", "tac_after", "outcome"):
-                item.pop(key, None)
+            report = inventory(Path(file), progress=progress)
+        found = report.model_dump(mode="json", exclude=_OF_A_POLICY)
     else:
         found = inspect_picture(file)
     if as_json:
@@ -99,10 +114,14 @@ def inspect_command(file: str, as_json: bool, pdfx: str | None) -> None:
 def _colour_rules(file: Path, standard: Standard, as_json: bool) -> None:
     breaches = breach_data(check_colours(file, standard))
     if as_json:
-        click.echo(json.dumps({"standard": standard, "breaches": breaches}, indent=2))
+        click.echo(
+            json.dumps(
+                {"standard": standard, "breaches": [b.model_dump() for b in breaches]}, indent=2
+            )
+        )
     elif breaches:
         for breach in breaches:
-            click.echo(f"{breach['rule']}, {breach['where']}: {breach['text']}")
+            click.echo(f"{breach.rule}, {breach.where}: {breach.text}")
     else:
         click.echo(f"The colour rules of {standard} are kept; nothing else was looked at.")
     if breaches:
@@ -159,7 +178,7 @@ def policy_compare(
             done = compare_on_document(
                 before, after, Path(name), referenced_profile, progress=progress
             )
-        tried[Path(name).name] = asdict(done)
+        tried[Path(name).name] = done.model_dump(mode="json")
     if as_json:
         click.echo(json.dumps({"differences": differences, "documents": tried}, indent=2))
         return

@@ -9,7 +9,8 @@ from pathlib import Path
 import click
 
 from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
-from plinto_core.characterise.build import BuildSettings, build_profile, parse_settings
+from plinto_core.characterise.build import build_profile
+from plinto_core.characterise.settings import BuildSettings, parse_settings
 from plinto_core.errors import CoreError
 from plinto_core.examination.neutrals import neutrals
 from plinto_core.examination.page import examination_pdf
@@ -101,10 +102,10 @@ def examine_command(
     for reach in found.reach:
         start = "never" if reach.black_start is None else f"from L* {reach.black_start:g}"
         black = "" if reach.black_most is None else f", black {start} to {reach.black_most:g} %"
-        greys = found.greys[reach.intent]
+        figures = found.greys[reach.intent]
         click.echo(
             f"{reach.intent:12} total {reach.tac:g} %{black}, darkest L* {reach.darkest[0]:g}, "
-            f"greys C* {greys.chroma_mean:g} mean, {greys.chroma_max:g} at most"
+            f"greys C* {figures.chroma_mean:g} mean, {figures.chroma_max:g} at most"
         )
     for tones in found.tones:
         lost = f", vanishes below {tones.vanishes:g} %" if tones.vanishes else ""
@@ -138,16 +139,16 @@ def build_command(
         result = build_profile(data, rules, chosen, progress=progress)
     write_bytes(Path(output), result.data)
     write_json(report, result.report)
-    fit, trip = result.report["forward_fit"], result.report["round_trip"]
+    fit, trip = result.report.forward_fit, result.report.round_trip
     click.echo(
-        f"{fit['patches']:.0f} patches; forward fit by cross-validation, dE00: "
-        f"mean {fit['mean']:.2f}, 95 % {fit['p95']:.2f}, 99 % {fit['p99']:.2f}, max {fit['max']:.2f}"
+        f"{fit.patches} patches; forward fit by cross-validation, dE00: "
+        f"mean {fit.mean:.2f}, 95 % {fit.p95:.2f}, 99 % {fit.p99:.2f}, max {fit.max:.2f}"
     )
     click.echo(
-        f"round trip inside the gamut, dE00: mean {trip['mean']:.2f}, 95 % {trip['p95']:.2f}, "
-        f"99 % {trip['p99']:.2f}, max {trip['max']:.2f}"
+        f"round trip inside the gamut, dE00: mean {trip.mean:.2f}, 95 % {trip.p95:.2f}, "
+        f"99 % {trip.p99:.2f}, max {trip.max:.2f}"
     )
-    reached = max(result.report["tac_reached"].values())
+    reached = max(result.report.tac_reached.values())
     click.echo(f"highest TAC in its tables: {reached:.1f} of {rules.tac:.0f} %")
     for note in data.notes:
         click.echo(f"note: {note}")

@@ -23,7 +23,7 @@ def django_ready() -> None:
 def serve_command(host: str, port: int, workers: int) -> None:
     """Serve the application, with its workers and the watch over them."""
     django_ready()
-    from plinto_server.apps.queue.service import serve
+    from plinto_server.serving import serve
 
     serve(host, port, workers)
 
@@ -32,7 +32,7 @@ def serve_command(host: str, port: int, workers: int) -> None:
 def worker_command() -> None:
     """Run one worker for long work."""
     django_ready()
-    from plinto_server.apps.queue.service import run_worker
+    from plinto_server.serving import run_worker
 
     run_worker()
 
@@ -52,7 +52,7 @@ def demo_command() -> None:
 @click.option("--port", default=8765)
 def probe_command(host: str, port: int) -> None:
     """Exit status 3, with one sentence, where the port is in use."""
-    from plinto_server.apps.queue.service import probe
+    from plinto_server.serving import probe
 
     probe(host, port)
 

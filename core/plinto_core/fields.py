@@ -2,13 +2,31 @@
 
 from __future__ import annotations
 
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel, ConfigDict, ValidationError
 
 from plinto_core.errors import BadRecipe
 
 Model = TypeVar("Model", bound=BaseModel)
+
+
+class Report(BaseModel):
+    """What long work says of itself: written once, kept, and read again by later versions.
+
+    version : raised when a reader of the former one would misread it. Fields that came later have a
+    value that says "not measured", so that reports from before them can be read.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    version: Literal[1] = 1
+
+
+class Part(BaseModel):
+    """A part of a report."""
+
+    model_config = ConfigDict(frozen=True)
 
 
 def checked(model: type[Model], data: Any, what: str, *, remedy: str = "") -> Model:

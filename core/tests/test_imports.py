@@ -11,7 +11,7 @@ import plinto_core
 
 ROOT = Path(plinto_core.__file__).parent
 ORDER = [
-    "errors", "fields", "arrays", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
+    "errors", "fields", "keeping", "arrays", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
     "measurement", "examination", "conditions", "characterise", "simulator", "imaging", "recipes", "document", "printing",
     "demo", "warm_up",
 ]  # fmt: skip

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any, TypeVar
 
+from django.contrib.auth.models import User
 from django.db.models import Model, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from rest_framework import exceptions
+from rest_framework.request import Request
 
 Row = TypeVar("Row", bound=Model)
 
@@ -37,6 +39,13 @@ COMMON = {
     "conditions.PrintingCondition": Q(owner=None),
 }
 """What everybody uses beside what is one's own."""
+
+
+def person(request: Request) -> User:
+    """The person who asks; raises NotAuthenticated where nobody has signed in."""
+    if not isinstance(request.user, User):
+        raise exceptions.NotAuthenticated
+    return request.user
 
 
 def mine(user: Any, model: type[Row], rows: QuerySet[Row] | None = None) -> QuerySet[Row]:

@@ -42,7 +42,7 @@ def _parameters(described: Iterable[Any]) -> Iterator[str]:
     """Names of parameters that are described one by one, or as the fields of a serializer."""
     for one in described:
         if isinstance(one, type) and issubclass(one, serializers.Serializer):
-            yield from one().fields
+            yield from list(one().fields)
         else:
             yield one.name
 
@@ -76,6 +76,17 @@ def patch_of(request: Request) -> dict[str, Any]:
     if not isinstance(request.data, dict):
         raise exceptions.ValidationError("The changes must be an object.")
     return dict(request.data)
+
+
+def number(request: Request, name: str, default: float, low: float, high: float) -> float:
+    """A query parameter as a number between two bounds; raises ValidationError."""
+    try:
+        value = float(request.query_params.get(name, default))
+    except ValueError as error:
+        raise exceptions.ValidationError(f"{name} is not a number.") from error
+    if not low <= value <= high:
+        raise exceptions.ValidationError(f"{name} must lie between {low:g} and {high:g}.")
+    return value
 
 
 class Own(serializers.PrimaryKeyRelatedField):

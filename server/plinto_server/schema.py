@@ -5,13 +5,44 @@ from __future__ import annotations
 from typing import Any
 
 from drf_spectacular.drainage import set_override
-from drf_spectacular.extensions import OpenApiSerializerExtension
+from drf_spectacular.extensions import OpenApiSerializerExtension, OpenApiSerializerFieldExtension
 from drf_spectacular.openapi import AutoSchema
 from drf_spectacular.plumbing import ResolvedComponent
 from pydantic import BaseModel
+from rest_framework import serializers
 
 
-class PydanticExtension(OpenApiSerializerExtension):
+class CoreField(serializers.JSONField):
+    """Data of one of the core's models, described by the model itself; the core checks what comes in.
+
+    complete : what goes out has every part, also those that did not exist when it was kept.
+    """
+
+    def __init__(self, model: type[BaseModel], *, complete: bool = False, **options: Any) -> None:
+        super().__init__(**options)
+        self.model = model
+        self.complete = complete
+
+    def to_representation(self, value: Any) -> Any:
+        if isinstance(value, BaseModel):
+            return value.model_dump(mode="json")
+        if self.complete:
+            return self.model.model_validate(value or {}).model_dump(mode="json")
+        return super().to_representation(value)
+
+
+class CoreFieldExtension(OpenApiSerializerFieldExtension):  # type: ignore[no-untyped-call]
+    """Describes such a field by its model's component."""
+
+    target_class = CoreField
+    target: CoreField
+
+    def map_serializer_field(self, auto_schema: AutoSchema, direction: Any) -> Any:
+        model: Any = self.target.model
+        return auto_schema.resolve_serializer(model, direction).ref
+
+
+class PydanticExtension(OpenApiSerializerExtension):  # type: ignore[no-untyped-call]
     """Describes a pydantic model by its own JSON schema, its parts as components too."""
 
     target_class = "pydantic.BaseModel"
@@ -31,7 +62,7 @@ class PydanticExtension(OpenApiSerializerExtension):
         )
         for name, part in schema.pop("$defs", {}).items():
             auto_schema.registry.register_on_missing(
-                ResolvedComponent(
+                ResolvedComponent(  # type: ignore[no-untyped-call]
                     name=name,
                     type=ResolvedComponent.SCHEMA,
                     object=name,

@@ -23,10 +23,10 @@ from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import store
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.profiles.services import load_profile
-from plinto_server.apps.queue import running as services
-from plinto_server.apps.queue.models import Run
-from plinto_server.apps.queue.running import work
+from plinto_server.apps.work import running as services
+from plinto_server.apps.work.running import work
 
 
 @pytest.fixture

@@ -16,7 +16,7 @@ from plinto_server.apps.folders import services
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.folders.watching import FolderWatch
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
-from plinto_server.apps.queue.running import sweep
+from plinto_server.apps.work.running import sweep
 from working import work_off
 
 

@@ -54,7 +54,7 @@ from plinto_server.apps.artwork.services import import_artwork
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs.services import create_job
 from plinto_server.apps.profiles.services import store_profile
-from plinto_server.apps.queue.services import start_delivery
+from plinto_server.apps.deliveries.services import start_delivery
 from plinto_core.transform.standard_spaces import standard_profile
 user = get_user_model().objects.create_user("a")
 profile = store_profile(standard_profile("p3").data, "standard")
@@ -84,7 +84,7 @@ def test_a_killed_worker_loses_nothing(python, environment) -> None:
     first.wait()
     assert state_of(environment) == "running"
     python(
-        "from datetime import timedelta; from plinto_server.apps.queue import running as services\n"
+        "from datetime import timedelta; from plinto_server.apps.work import running as services\n"
         "services.STALE = timedelta(0); assert services.sweep() == 1"
     )
     second = subprocess.Popen([*COMMAND, "worker"], env=environment)

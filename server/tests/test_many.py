@@ -7,6 +7,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from plinto_server.apps.artwork.models import Artwork
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.house.models import HouseRuleSet, InkRuleSet
 from plinto_server.apps.jobs.models import Job
@@ -14,7 +15,6 @@ from plinto_server.apps.jobs.services import create_job
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.policies.services import policy_of_template
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
-from plinto_server.apps.queue.models import Run
 
 DUTY = {"manager": "plinto", "driver": "off", "rip": "absent"}
 

@@ -11,7 +11,7 @@ from PIL import Image
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_server.apps.policies.models import PolicyRun
-from plinto_server.apps.queue.running import sweep, work
+from plinto_server.apps.work.running import sweep, work
 from uploading import upload_document
 
 
@@ -63,7 +63,7 @@ def test_a_dry_run_lists_everything_and_writes_nothing(client, atlas, policy) ->
     assert {o["kind"] for o in report["objects"]} >= {"image", "text", "vector", "shading"}
     assert report["not_handled"] == []
     assert client.get(f"/api/policy-runs/{done['id']}/file").status_code == 409
-    assert ["Spot colours", "Ternholm Red"] in report["summary"]
+    assert ["Spot colours", "Ternholm Red"] in done["summary"]
     data = client.get(f"/api/policy-runs/{done['id']}/report.json").json()
     assert data["stops"] == 2
     pages = client.get(f"/api/policy-runs/{done['id']}/report.pdf").content

@@ -11,7 +11,7 @@ import pytest
 from plinto_core.demo.atlas import star_atlas
 from plinto_server import store
 from plinto_server.apps.printers.models import PrintJob
-from plinto_server.apps.queue.running import sweep
+from plinto_server.apps.work.running import sweep
 from uploading import upload_document
 from working import work_off
 

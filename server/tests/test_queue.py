@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from plinto_core.demo.atlas import star_atlas
-from plinto_server.apps.queue.models import Run
-from plinto_server.apps.queue.running import sweep
+from plinto_server.apps.deliveries.models import Run
+from plinto_server.apps.work.running import sweep
 from uploading import upload_document
 from working import work_off
 

@@ -145,7 +145,7 @@ def grey_job(client, conditions):
     "change", [{"arrival": "srgb"}, {"arrival": "romm", "before": True}, {"before": True}]
 )
 def test_grey_artwork_takes_a_table_and_an_arrival_space_and_runs(client, grey_job, change) -> None:
-    from plinto_server.apps.queue.models import Run
+    from plinto_server.apps.deliveries.models import Run
     from working import work_off
 
     cube = "LUT_3D_SIZE 2\n" + "\n".join(

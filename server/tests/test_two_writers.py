@@ -170,9 +170,9 @@ def test_a_change_late_in_a_history_costs_what_an_early_one_costs(client, destin
         early = cost(200 + i)
     for i in range(260):
         late = cost(200 + i % 100)
-    assert late[0] <= early[0] <= 14
-    # a number of two digits more in a few statements, but no list that grows
-    assert late[1] <= early[1] + 100
+    # one statement more: the oldest moment gives way
+    assert late[0] <= early[0] + 1 <= 15
+    assert late[1] <= early[1] + 400
     assert late[2] <= early[2] <= 4
     row = Destination.objects.get(pk=destination)
     assert Moment.objects.filter(destination=row).count() == 250

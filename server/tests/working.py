@@ -5,7 +5,7 @@ from __future__ import annotations
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from plinto_server.apps.queue.running import work
+from plinto_server.apps.work.running import work
 
 
 def work_off(limit: int = 50) -> list[tuple[str, int]]:

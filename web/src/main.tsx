@@ -4,7 +4,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 
-import { App } from "./shell/App";
+import { App } from "./app/App";
 import { PlintoTheme } from "./theme";
 
 const client = new QueryClient({

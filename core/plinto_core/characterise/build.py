@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.arrays import Floats, Progress
 from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
+from plinto_core.characterise.report import BuildReport
+from plinto_core.characterise.settings import BuildSettings
 from plinto_core.characterise.tables import (
     backward_table,
     forward_clut,
@@ -21,7 +21,6 @@ from plinto_core.characterise.tables import (
 from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadRecipe
-from plinto_core.fields import checked
 from plinto_core.gamut.boundary import GamutBoundary
 from plinto_core.gamut.mapping import LOOKS, map_colours
 from plinto_core.icc import values
@@ -38,28 +37,12 @@ SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "larg
 """Grid points of A2B and B2A tables per input."""
 
 
-class BuildSettings(BaseModel):
-    """What a build can be told; every key is optional."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-    description: str = Field("", max_length=200)
-    version: Literal[2, 4] = 2
-    size: Literal["small", "medium", "large"] = "medium"
-    copyright: str = Field("No copyright stated.", max_length=500)
-
-
 @dataclass(frozen=True)
 class BuildResult:
     """The profile's bytes and what was measured of it."""
 
     data: bytes
-    report: dict[str, Any]
-
-
-def parse_settings(data: Any) -> BuildSettings:
-    """Settings from decoded JSON; raises BadRecipe."""
-    return checked(BuildSettings, data, "The build settings are")
+    report: BuildReport
 
 
 def build_profile(
@@ -91,14 +74,14 @@ def build_profile(
     )
     bytes_ = write_profile(header, tags)
     progress(0.9)
-    report = {
-        "description": settings.description or data.description or "Plinto output profile",
-        "forward_fit": model.validation,
-        "notes": data.notes,
-        "ink_rules": rules.model_dump(),
-        "settings": settings.model_dump(),
-        **verify_profile(bytes_, rules),
-    }
+    report = BuildReport(
+        description=settings.description or data.description or "Plinto output profile",
+        forward_fit=model.validation,
+        notes=tuple(data.notes),
+        ink_rules=rules,
+        settings=settings,
+        **vars(verify_profile(bytes_, rules)),
+    )
     progress(1.0)
     return BuildResult(bytes_, report)
 

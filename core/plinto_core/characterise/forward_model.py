@@ -13,8 +13,9 @@ import numpy as np
 from scipy.interpolate import RBFInterpolator
 
 from plinto_core.arrays import Floats
+from plinto_core.characterise.report import ForwardFit
 from plinto_core.colorimetry.cielab import D50, XYZ_to_Lab
-from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.errors import BadMeasurement
 from plinto_core.measurement.characterisation import Characterisation
 
@@ -29,7 +30,7 @@ class ForwardModel:
     spline: RBFInterpolator
     paper_error: Floats
     floor: float
-    validation: dict[str, float]
+    validation: ForwardFit
 
     def __call__(self, device: Floats) -> Floats:
         """(n, 4) tone values 0..1 to (n, 3) media-relative Lab; paper is exactly 100 0 0."""
@@ -66,14 +67,9 @@ def fit_forward_model(data: Characterisation) -> ForwardModel:
             "The patches do not determine the mixtures of the four inks.",
             remedy="Use a chart that prints the inks alone and together.",
         ) from error
-    validation = {
-        "patches": float(len(device)),
-        "mean": float(errors.mean()),
-        "p95": float(np.percentile(errors, 95)),
-        "p99": float(np.percentile(errors, 99)),
-        "max": float(errors.max()),
-        "smoothing": smoothing,
-    }
+    validation = ForwardFit(
+        patches=len(device), smoothing=smoothing, **in_figures(errors).model_dump()
+    )
     paper_error = spline(np.zeros((1, 4)))[0] - np.array([100.0, 0.0, 0.0])
     return ForwardModel(spline, paper_error, max(0.0, float(lab[:, 0].min()) - 3.0), validation)
 

@@ -14,7 +14,7 @@ from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import INTENTS
+from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import BLACK, black_alone, hold_total
 from plinto_core.recipes.route import ColourRoute, forward_table
@@ -27,7 +27,8 @@ from plinto_core.transform.sides import xyz_to_device
 MOST_COLOURS = 20_000
 """Colours kept for the next time they are met."""
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
-_SIGNATURES = {"RGB": "RGB ", "CMYK": "CMYK", "grey": "GRAY"}
+_SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
+"""Of the families that carry a profile of their own."""
 
 
 @dataclass
@@ -50,7 +51,7 @@ class ColourMapper:
     @property
     def family(self) -> str:
         """RGB, CMYK or grey: what comes out."""
-        return {v: k for k, v in _SIGNATURES.items()}[self.destination.colour_space]
+        return FAMILY_OF[self.destination.colour_space]
 
     def keeps(self, space: ColourSpace) -> bool:
         """Whether a space is kept even where a rule converts: marks for all plates, or for none."""
@@ -82,13 +83,13 @@ class ColourMapper:
         self, space: ColourSpace, values: tuple[float, ...], rule: Rule, intent: str
     ) -> tuple[float, ...]:
         """One colour's values in the destination, 0..1, by a rule; kept for the next time."""
-        key = (space.key, values, rule.action, intent, rule.bpc, str(rule.vivid))
+        key = (space.key, values, rule.key(intent))
         found = self._colours.get(key)
         if found is None:
             array = np.array([values], dtype=np.float64)
             made = (
                 self.black(space, array, rule, intent)
-                if rule.action == "black"
+                if rule.to_black
                 else self.single(space, array, rule, intent)
             )
             found = tuple(float(v) for v in np.round(made[0], 4))
@@ -101,14 +102,14 @@ class ColourMapper:
         self, space: ColourSpace, values: list[tuple[float, ...]], rule: Rule, intent: str
     ) -> None:
         """Convert many colours of a space at once; asking for one of them is then quick."""
-        keys = {v: (space.key, v, rule.action, intent, rule.bpc, str(rule.vivid)) for v in values}
+        keys = {v: (space.key, v, rule.key(intent)) for v in values}
         wanted = [v for v, key in keys.items() if key not in self._colours]
         if not wanted:
             return
         if len(self._colours) > MOST_COLOURS:
             self._colours.clear()
             wanted = list(values)
-        whole = self.black if rule.action == "black" else self.single
+        whole = self.black if rule.to_black else self.single
         made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
         for value, row in zip(wanted, made, strict=True):
             self._colours[keys[value]] = tuple(float(v) for v in row)
@@ -192,7 +193,7 @@ class ColourMapper:
 
     def _ink_rules(self) -> InkRules | None:
         policy = self.policy
-        if policy.tac is None or policy.tac_action != "enforce" or self.family != "CMYK":
+        if policy.enforced_tac is None or self.family != "CMYK":
             return None
         return InkRules.model_validate(
             {"tac": policy.tac, "protect": {"pure_black": policy.pure_black}}
@@ -249,8 +250,8 @@ class ColourMapper:
                 out[grey] = self._to_black(space, values[grey], out[grey], rule, intent)
         if policy.clean and space.family == "RGB":
             pure = ((values == 0) | (values == 1)).all(axis=1) & (np.ptp(values, axis=1) == 1)
-            if policy.tac is not None and policy.tac_action == "enforce":
-                pure &= (3 - values.sum(axis=1)) * 100 <= policy.tac
+            if policy.enforced_tac is not None:
+                pure &= (3 - values.sum(axis=1)) * 100 <= policy.enforced_tac
             out[pure] = np.concatenate([1 - values[pure], np.zeros((int(pure.sum()), 1))], axis=1)
         return out
 
@@ -307,9 +308,9 @@ class ColourMapper:
 
     def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:
         """The measured link for images of a space with one, three or four channels."""
-        key = f"{space.key}:{rule.action}:{intent}:{rule.bpc}:{rule.vivid}"
+        key = f"{space.key}:{rule.key(intent)}"
         if key not in self._links:
-            whole = self.black if rule.action == "black" else self.convert
+            whole = self.black if rule.to_black else self.convert
             low, high = np.array(space.default_decode(8)).reshape(-1, 2).T
 
             def function(unit: Floats) -> Floats:

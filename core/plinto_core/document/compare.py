@@ -8,7 +8,9 @@ from typing import Any
 
 from plinto_core.arrays import Progress
 from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.report import ListedObject, PolicyReport
 from plinto_core.document.run import dry_run
+from plinto_core.fields import Part, Report
 from plinto_core.recipes.sources import Resolve
 
 MOST_SHOWN = 200
@@ -47,7 +49,7 @@ def _rule(rule: Rule | None) -> str:
     space = "any space" if rule.space == "all" else rule.space
     spot = f" “{rule.spot}”" if rule.spot else ""
     text = f"{what} in {space}{spot}: {rule.action}"
-    if rule.action == "convert":
+    if rule.converts:
         intent = f"own, else {rule.fallback}" if rule.intent == "own" else rule.intent
         text += f", {intent}{', BPC' if rule.bpc else ''}"
         if rule.vivid is not None:
@@ -66,18 +68,58 @@ def _settings(policy: OutputPolicy) -> dict[str, str]:
     return flat
 
 
-@dataclass(frozen=True)
-class Treated:
+class Made(Part):
+    """What a policy makes of an object."""
+
+    rule: int
+    action: str
+    outcome: str
+    after: tuple[float, ...]
+    new_ppi: float | None
+    tac_after: float | None
+
+
+class Example(Part):
+    """An object and what each policy makes of it."""
+
+    page: int
+    kind: str
+    family: str
+    values: tuple[float, ...]
+    spot: tuple[str, ...]
+    count: int
+    before: Made
+    after: Made
+
+
+class Treated(Part):
     """Objects of a document that come out differently under two policies.
 
-    changed : number of objects; examples : up to 200 rows of page, kind, space, values and what
-    each policy makes of them; stops : objects each policy stops at.
+    changed : number of objects; examples : up to 200 of them; stops : objects each policy stops at.
     """
 
     objects: int
     changed: int
     stops: tuple[int, int]
-    examples: list[dict[str, Any]]
+    examples: tuple[Example, ...]
+
+
+class Tried(Treated):
+    """A document that both policies were tried on; problem : why it could not be, "" where it was."""
+
+    document: int
+    file_name: str
+    objects: int = 0
+    changed: int = 0
+    stops: tuple[int, int] = (0, 0)
+    examples: tuple[Example, ...] = ()
+    problem: str = ""
+
+
+class ComparisonReport(Report):
+    """Two policies on several documents."""
+
+    documents: tuple[Tried, ...]
 
 
 def compare_on_document(
@@ -90,49 +132,46 @@ def compare_on_document(
     return treated_differently(first, second)
 
 
-def treated_differently(first: dict[str, Any], second: dict[str, Any]) -> Treated:
+def treated_differently(first: PolicyReport, second: PolicyReport) -> Treated:
     """Compare the reports of two dry runs of one document."""
-    left: dict[tuple[Any, ...], list[dict[str, Any]]] = {}
-    for item in first["objects"]:
+    left: dict[tuple[Any, ...], list[ListedObject]] = {}
+    for item in first.objects:
         left.setdefault(_identity(item), []).append(item)
     changed, total = 0, 0
-    examples: list[dict[str, Any]] = []
-    for item in second["objects"]:
-        total += item["count"]
+    examples: list[Example] = []
+    for item in second.objects:
+        total += item.count
         others = left.get(_identity(item))
         if not others:
             continue
         other = others.pop(0)
         if _outcome(other) == _outcome(item):
             continue
-        changed += item["count"]
+        changed += item.count
         if len(examples) < MOST_SHOWN:
-            keys = ("page", "kind", "family", "values", "spot", "count")
-            examples.append(
-                {**{k: item[k] for k in keys}, "before": _made(other), "after": _made(item)}
-            )
-    return Treated(total, changed, (first["stops"], second["stops"]), examples)
-
-
-def _identity(item: dict[str, Any]) -> tuple[Any, ...]:
-    """What makes it the same object in both reports."""
-    return (
-        item["page"], item["kind"], item["space"], item["profile"],
-        tuple(item["values"]) if item["kind"] != "image" else tuple(item["pixels"] or ()),
-        tuple(item["box"]) if item["kind"] == "image" and item["box"] else (),
-    )  # fmt: skip
-
-
-def _outcome(item: dict[str, Any]) -> tuple[Any, ...]:
-    stops = item["action"] == "stop"
-    return (
-        stops,
-        item["outcome"],
-        () if stops else tuple(item["after"]),
-        item["new_ppi"],
-        tuple(item["notes"]),
+            shared = item.model_dump(include={"page", "kind", "family", "values", "spot", "count"})
+            examples.append(Example(**shared, before=_made(other), after=_made(item)))
+    return Treated(
+        objects=total,
+        changed=changed,
+        stops=(first.stops, second.stops),
+        examples=tuple(examples),
     )
 
 
-def _made(item: dict[str, Any]) -> dict[str, Any]:
-    return {k: item[k] for k in ("rule", "action", "outcome", "after", "new_ppi", "tac_after")}
+def _identity(item: ListedObject) -> tuple[Any, ...]:
+    """What makes it the same object in both reports."""
+    return (
+        item.page, item.kind, item.space, item.profile,
+        item.values if item.kind != "image" else item.pixels or (),
+        item.box if item.kind == "image" and item.box else (),
+    )  # fmt: skip
+
+
+def _outcome(item: ListedObject) -> tuple[Any, ...]:
+    stops = item.stopped
+    return stops, item.outcome, () if stops else item.after, item.new_ppi, item.notes
+
+
+def _made(item: ListedObject) -> Made:
+    return Made(**item.model_dump(include=set(Made.model_fields)))

@@ -100,7 +100,7 @@ class ContentWalk(Places):
         for operator, values in wanted.items():
             space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
             _, rule = self.painter.rule("vectors", space)
-            if len(values) < _MANY or rule.action not in ("convert", "black"):
+            if len(values) < _MANY or not rule.changes:
                 continue
             intent = self.painter.intent(rule, self.state.intent)
             self.painter.mapper.prefetch(space.colour, list(values), rule, intent)
@@ -256,18 +256,18 @@ class ContentWalk(Places):
     ) -> tuple[float, ...] | None:
         """Destination values 0..1 of a colour, None where it is left as it is."""
         _, rule = self.painter.rule(objects, space)
-        if rule.action in ("stop", "keep spot"):
+        if rule.stops or rule.action == "keep spot":
             return None
         colour, plain = space.colour, values
         if space.label == "Indexed" and space.table is not None:
             index = min(max(int(values[0]), 0), space.table.shape[0] - 1)
             plain = tuple(float(v) for v in space.table[index])
-        if rule.action == "leave":
+        if rule.leaves:
             if space.label != "Indexed" or not self._over(space, plain):
                 return None
             # An entry of a palette cannot be reset in its own space.
             rule = Rule(action="convert")
-        if rule.action == "convert" and self.painter.mapper.keeps(colour):
+        if rule.converts and self.painter.mapper.keeps(colour):
             return None
         return self.painter.mapper.colour(
             colour, plain, rule, self.painter.intent(rule, self.state.intent)
@@ -293,7 +293,7 @@ class ContentWalk(Places):
         if space.family == "pattern":
             return
         place, rule = self.painter.rule("vectors", space)
-        if rule.action == "stop":
+        if rule.stops:
             self.stop(kind, space, place)
         key = (kind, space.key, paint.values, place)
         if self.walk.again(key, box):
@@ -384,13 +384,13 @@ class ContentWalk(Places):
             return
         space = shading_space(shading, self.resources)
         place, rule = self.painter.rule("shadings", space)
-        if rule.action == "stop":
+        if rule.stops:
             self.stop("shading", space, place)
         samples = shading_samples(shading, space)
         intent = self.painter.intent(rule, self.state.intent)
-        changes = rule.action in ("convert", "black")
+        changes = rule.changes
         mapper = self.painter.mapper
-        whole = mapper.black if rule.action == "black" else mapper.convert
+        whole = mapper.black if rule.to_black else mapper.convert
         held = self.painter.holds(space, "shadings") and self.painter.over(samples)
         after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
         if held:

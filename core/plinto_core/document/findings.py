@@ -3,9 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
+from pathlib import Path
 from typing import Any
 
 from plinto_core.document.items import Item, Unhandled
+from plinto_core.document.policy import OutputPolicy
+from plinto_core.document.report import (
+    FlowRow,
+    HighestTotals,
+    LeftAsItIs,
+    ListedObject,
+    PolicyReport,
+)
 
 MOST_ITEMS = 20_000
 MOST_UNHANDLED = 2_000
@@ -47,14 +56,14 @@ class Findings:
 
     def count(self, item: Item) -> None:
         """Add an object to the figures."""
-        self.stops += item.action == "stop"
+        self.stops += item.stopped
         self.tac_before = _higher(self.tac_before, item.tac)
         self.tac_after = _higher(self.tac_after, item.tac_after)
         self.over_tac += self._tac is not None and (item.tac_after or 0) > self._tac + 0.5
         self.spots.update(item.spot)
         if item.kind not in _GROUPS:
             return
-        outcome = "stopped" if item.action == "stop" else item.outcome
+        outcome = "stopped" if item.stopped else item.outcome
         key = (
             item.family,
             _GROUPS[item.kind],
@@ -75,13 +84,37 @@ class Findings:
         return list(self._unhandled)
 
     @property
-    def flow(self) -> list[dict[str, Any]]:
+    def flow(self) -> tuple[FlowRow, ...]:
         """How many objects of each kind and space meet which rule and come out as what."""
-        names = ("space", "objects", "spot", "rule", "action", "outcome")
-        return [
-            {**dict(zip(names, key, strict=True)), "count": count}
-            for key, count in sorted(self._flow.items())
-        ]
+        return tuple(
+            FlowRow(
+                space=space,
+                objects=objects,
+                spot=spot,
+                rule=rule,
+                action=action,
+                outcome=outcome,
+                count=count,
+            )
+            for (space, objects, spot, rule, action, outcome), count in sorted(self._flow.items())
+        )
+
+    def report(self, path: Path, policy: OutputPolicy, **known: Any) -> PolicyReport:
+        """The report of a run over the file at `path`; known : the fields that are not gathered here."""
+        return PolicyReport(
+            document=path.name,
+            policy=policy.name,
+            flow=self.flow,
+            objects=tuple(ListedObject.model_validate(vars(i)) for i in self.listed),
+            objects_left_out=self.left_out,
+            stops=self.stops,
+            not_handled=tuple(LeftAsItIs(**vars(u)) for u in self.unhandled),
+            tac=HighestTotals(before=self.tac_before, after=self.tac_after, rule=policy.tac),
+            over_tac=self.over_tac,
+            spots=tuple(sorted(self.spots)),
+            size_before=path.stat().st_size,
+            **known,
+        )
 
 
 def _higher(a: float | None, b: float | None) -> float | None:

@@ -16,6 +16,7 @@ from plinto_core.arrays import Pixels
 from plinto_core.document.functions import numbers, unpack
 from plinto_core.document.spaces import GREY, ColourSpace, read_space
 from plinto_core.errors import BadDocument, CoreError, NotSupported
+from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.facts import MAX_DECODED, check_size
 from plinto_core.imaging.resample import resampled
 
@@ -44,13 +45,13 @@ class ImageFacts:
         return self.space is None
 
 
-_INTENTS = {
+_INTENTS: dict[str, Intent] = {
     "/Perceptual": "perceptual", "/RelativeColorimetric": "relative",
     "/Saturation": "saturation", "/AbsoluteColorimetric": "absolute",
 }  # fmt: skip
 
 
-def intent_of(name: Any) -> str | None:
+def intent_of(name: Any) -> Intent | None:
     """The intent a PDF name stands for."""
     return _INTENTS.get(str(name))
 

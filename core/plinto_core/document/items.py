@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
 
 Box = tuple[float, float, float, float]
 """left, bottom, right, top in points of the page."""
@@ -41,8 +40,9 @@ class Item:
     filters: tuple[str, ...] = ()
     notes: list[str] = field(default_factory=list)
 
-    def as_data(self) -> dict[str, Any]:
-        return dict(vars(self))
+    @property
+    def stopped(self) -> bool:
+        return self.action == "stop"
 
 
 @dataclass(frozen=True)

@@ -50,21 +50,17 @@ class Painter:
     def changes(self, space: ColourSpace, objects: str) -> bool:
         """Whether the rule for this space gives it other values or another space."""
         _, rule = self.rule(objects, space)
-        return rule.action in ("convert", "black")
+        return rule.changes
 
     def holds(self, space: ColourSpace, objects: str) -> bool:
         """Whether colours of a space are left, but must keep the TAC all the same."""
         _, rule = self.rule(objects, space)
-        return rule.action == "leave" and self.holds_tac(space)
+        return rule.leaves and self.holds_tac(space)
 
     def holds_tac(self, space: ColourSpace) -> bool:
         """Whether even colours that are left must keep the TAC."""
-        policy = self.policy
-        family = space.colour.family
-        return (
-            policy.tac is not None and policy.tac_action == "enforce"
-            and family == "CMYK" == self.mapper.family
-        )  # fmt: skip
+        enforced = self.policy.enforced_tac is not None
+        return enforced and space.colour.family == "CMYK" == self.mapper.family
 
     def over(self, values: Floats) -> bool:
         """Whether any of (n, 4) inks 0..1 is over the policy's TAC."""
@@ -78,11 +74,7 @@ class Painter:
     def notes(self, space: ColourSpace, objects: str) -> list[str]:
         """What is to be said of a space under its rule."""
         _, rule = self.rule(objects, space)
-        if (
-            rule.action == "convert"
-            and self.origin(space) != "none"
-            and self.mapper.same_space(space.colour)
-        ):
+        if rule.converts and self.origin(space) != "none" and self.mapper.same_space(space.colour):
             return [SAME]
         return []
 

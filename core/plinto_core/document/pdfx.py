@@ -18,6 +18,7 @@ from plinto_core.document.opening import open_document
 from plinto_core.document.output_intent import read_output_intent
 from plinto_core.document.painting import Painter
 from plinto_core.document.policy import OutputPolicy
+from plinto_core.document.report import BrokenRule
 from plinto_core.document.spaces import ColourSpace
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.icc.profile import Profile
@@ -171,12 +172,11 @@ def _together(found: list[Breach]) -> list[Breach]:
     return [Breach(rule, text, tuple(sorted(where))) for (rule, text), where in pages.items()]
 
 
-def breach_data(breaches: list[Breach]) -> list[dict[str, Any]]:
-    """Breaches as plain data, with their pages also in words."""
-    return [
-        {"rule": b.rule, "text": b.text, "pages": list(b.pages), "where": _where(b)}
-        for b in breaches
-    ]
+def breach_data(breaches: list[Breach]) -> tuple[BrokenRule, ...]:
+    """Breaches as a report keeps them, with their pages also in words."""
+    return tuple(
+        BrokenRule(rule=b.rule, text=b.text, pages=b.pages, where=_where(b)) for b in breaches
+    )
 
 
 def _where(breach: Breach) -> str:

@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
@@ -17,6 +16,7 @@ from plinto_core.document.findings import Findings
 from plinto_core.document.items import Item
 from plinto_core.document.painting import HELD, Painter
 from plinto_core.document.policy import OutputPolicy, Rule
+from plinto_core.document.report import PolicyReport
 from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.icc.profile import Profile
@@ -35,7 +35,7 @@ _SAMPLES = 200_000
 def run_policy_on_picture(
     policy: OutputPolicy, path: Path, target: Path, resolve: Resolve, *,
     progress: Progress = lambda share: None,
-) -> dict[str, Any]:  # fmt: skip
+) -> PolicyReport:  # fmt: skip
     """Convert a picture by the policy's rule for images; the report has a document's keys.
 
     Raises PolicyStop where the rule stops it, BadImage or BadProfile for what cannot be read.
@@ -47,7 +47,7 @@ def run_policy_on_picture(
 
 def dry_run_on_picture(
     policy: OutputPolicy, path: Path, resolve: Resolve, *, progress: Progress = lambda share: None
-) -> dict[str, Any]:
+) -> PolicyReport:
     """What the policy would make of a picture; every pixel is computed, nothing is written."""
     return _run(policy, path, None, resolve, progress)
 
@@ -70,11 +70,11 @@ class PicturePlan:
 
     @property
     def stops(self) -> bool:
-        return self.rule.action == "stop"
+        return self.rule.stops
 
     @property
     def changes(self) -> bool:
-        return self.rule.action in ("convert", "black")
+        return self.rule.changes
 
     @cached_property
     def holds(self) -> bool:
@@ -119,7 +119,7 @@ def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> Pic
 
 def _run(
     policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
-) -> dict[str, Any]:
+) -> PolicyReport:
     began = time.monotonic()
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
@@ -147,10 +147,16 @@ def _run(
     found = Findings(policy.tac)
     found.close_page([item])
     found.count(item)
-    report = _report(policy, plan, found, path)
-    if target is not None:
-        report["size_after"] = target.stat().st_size
-    report["seconds"] = round(time.monotonic() - began, 3)
+    report = found.report(
+        path,
+        policy,
+        pages=1,
+        destination=plan.mapper.destination.description,
+        output_intent=None,
+        transparency=plan.facts.alpha != "none",
+        size_after=target.stat().st_size if target is not None else None,
+        seconds=round(time.monotonic() - began, 3),
+    )
     progress(1.0)
     return report
 
@@ -224,7 +230,7 @@ class _Sums:
         item.notes += plan.policy.resolution.notes(item.ppi)
         if size != (facts.height, facts.width) and item.ppi is not None:
             item.new_ppi = round(item.ppi * size[1] / facts.width, 1)
-        if plan.rule.action == "black" and plan.mapper.family == "CMYK":
+        if plan.rule.to_black and plan.mapper.family == "CMYK":
             item.outcome = "black only"
         return item
 
@@ -232,24 +238,3 @@ class _Sums:
 def _mean(family: str, samples: list[np.ndarray]) -> tuple[float, ...]:
     scale = 255.0 if family == "RGB" else 100.0
     return tuple(round(float(v) * scale, 1) for v in np.concatenate(samples).mean(axis=0))
-
-
-def _report(policy: OutputPolicy, plan: PicturePlan, found: Findings, path: Path) -> dict[str, Any]:
-    return {
-        "document": path.name,
-        "pages": 1,
-        "policy": policy.name,
-        "destination": plan.mapper.destination.description,
-        "output_intent": None,
-        "flow": found.flow,
-        "objects": [i.as_data() for i in found.listed],
-        "objects_left_out": 0,
-        "stops": found.stops,
-        "not_handled": [],
-        "tac": {"before": found.tac_before, "after": found.tac_after, "rule": policy.tac},
-        "over_tac": found.over_tac,
-        "transparency": plan.facts.alpha != "none",
-        "fonts": [],
-        "spots": [],
-        "size_before": path.stat().st_size,
-    }

@@ -111,7 +111,7 @@ class Pictures:
         space = facts.space
         assert space is not None
         number, rule = painter.rule("images", space)
-        if rule.action == "stop" and self.walk.apply:
+        if rule.stops and self.walk.apply:
             raise PolicyStop(
                 f"Page {self.walk.page}: rule {number} of the policy stops an image in {space.colour.family}.",
                 remedy="Change the document, or the rule.",
@@ -225,13 +225,13 @@ class Pictures:
         painter, space, rule = self.walk.painter, seen.facts.space, seen.rule
         assert space is not None
         flat = pixels.reshape(-1, pixels.shape[2])
-        if rule.action in ("leave", "keep spot"):
+        if rule.passes:
             if self._held(seen):
                 held = painter.mapper.held_pixels(space, np.ascontiguousarray(flat))
                 pixels = held.reshape(pixels.shape)
             return pixels, seen.image["/ColorSpace"]
         if (
-            rule.action == "black"
+            rule.to_black
             and space.family == "grey"
             and space.profile is None
             and painter.mapper.family == "CMYK"
@@ -239,7 +239,7 @@ class Pictures:
             # Bare grey is black ink already; one channel says so in a quarter of the room.
             return pixels, pikepdf.Name.DeviceGray
         made = painter.mapper.images(space, np.ascontiguousarray(flat), rule, seen.intent)
-        if rule.action == "black" and made.shape[1] == 4:
+        if rule.to_black and made.shape[1] == 4:
             full = np.iinfo(made.dtype).max
             return (full - made[:, 3:]).reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
         name = pikepdf.Name(f"/{painter.target_name}")
@@ -274,7 +274,7 @@ class Pictures:
         held = not changes and self._held(seen)
         after = space.table
         if changes:
-            whole = painter.mapper.black if rule.action == "black" else painter.mapper.convert
+            whole = painter.mapper.black if rule.to_black else painter.mapper.convert
             after = whole(base, space.table, rule, seen.intent)
         elif held:
             after = painter.mapper.hold(base, space.table)

@@ -8,10 +8,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.corrections import Vivid
 from plinto_core.fields import checked
-from plinto_core.recipes.recipe import Intent
+from plinto_core.icc.spaces import Family, Intent
 
 Objects = Literal["images", "vectors", "shadings", "all"]
-Space = Literal["RGB", "CMYK", "grey", "Lab", "spot", "all"]
+Space = Literal[Family, "all"]
 Action = Literal["convert", "leave", "black", "keep spot", "stop"]
 
 
@@ -35,6 +35,38 @@ class Rule(_Frozen):
     fallback: Intent = "relative"
     bpc: bool = True
     vivid: Vivid | None = None
+
+    @property
+    def stops(self) -> bool:
+        """Whether a document with such an object is refused."""
+        return self.action == "stop"
+
+    @property
+    def changes(self) -> bool:
+        """Whether the object's colours become the destination's."""
+        return self.action in ("convert", "black")
+
+    @property
+    def converts(self) -> bool:
+        return self.action == "convert"
+
+    @property
+    def to_black(self) -> bool:
+        """Whether colours become black alone."""
+        return self.action == "black"
+
+    @property
+    def leaves(self) -> bool:
+        return self.action == "leave"
+
+    @property
+    def passes(self) -> bool:
+        """Whether the object's own numbers go out; a spot colour keeps its ink."""
+        return self.action in ("leave", "keep spot")
+
+    def key(self, intent: str) -> str:
+        """All of the rule that decides what a colour becomes, under an intent; for caches."""
+        return f"{self.action}:{intent}:{self.bpc}:{self.vivid}"
 
 
 class ResolutionRule(_Frozen):
@@ -87,6 +119,11 @@ class OutputPolicy(_Frozen):
     output_intent: bool = True
     mirror: bool = False
     pdfx: Literal["none", "PDF/X-1a", "PDF/X-4"] = "none"
+
+    @property
+    def enforced_tac(self) -> float | None:
+        """The limit that objects are re-separated for, None where there is none or it is reported."""
+        return self.tac if self.tac_action == "enforce" else None
 
     def rule_for(self, objects: str, family: str, names: tuple[str, ...] = ()) -> tuple[int, Rule]:
         """The number (from 1, 0 where none fits) and the rule for an object."""

@@ -65,10 +65,10 @@ def page_as_meant(
         single = Path(folder) / "page.pdf"
         one_page(path, number, single)
         kinds = ("images", "vectors", "shadings")
-        actions = {policy.rule_for(kind, "grey")[1].action for kind in kinds}
+        converts = any(policy.rule_for(kind, "grey")[1].converts for kind in kinds)
         return _to_screen(
             single, resolve(policy.destination), policy, resolve, screen,
-            grey_is_ink="convert" not in actions,
+            grey_is_ink=not converts,
         )  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from typing import Any
 
 from reportlab.lib import colors
@@ -11,29 +12,31 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import LongTable, Paragraph, SimpleDocTemplate, TableStyle
 
+from plinto_core.document.report import ListedObject, PolicyReport
+
 _PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8, leading=10)
 _HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=11, leading=16, spaceBefore=6)
 _TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=16, leading=22)
 MOST_ROWS = 2000
 
 
-def report_pdf(report: dict[str, Any]) -> bytes:
+def report_pdf(report: PolicyReport) -> bytes:
     """A4 pages: the summary, the flow, every object, and what was not handled."""
     buffer = io.BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=landscape(A4), leftMargin=14 * mm, rightMargin=14 * mm,
-        topMargin=14 * mm, bottomMargin=14 * mm, title=f"Preflight, {report['document']}", invariant=1,
+        topMargin=14 * mm, bottomMargin=14 * mm, title=f"Preflight, {report.document}", invariant=1,
     )  # fmt: skip
-    parts: list[Any] = [Paragraph(_safe(f"Preflight: {report['document']}"), _TITLE)]
+    parts: list[Any] = [Paragraph(_safe(f"Preflight: {report.document}"), _TITLE)]
     parts.append(_table(summary_of(report), None, [60 * mm, 200 * mm]))
     parts.append(Paragraph("Where objects go", _HEAD))
     flow = [
-        [f["count"], f"{f['space']} {f['objects']}", f["spot"], f["rule"] or "none", f["action"], f["outcome"]]
-        for f in report["flow"]
+        [f.count, f"{f.space} {f.objects}", f.spot, f.rule or "none", f.action, f.outcome]
+        for f in report.flow
     ]  # fmt: skip
     parts.append(_table(flow, ["Count", "Found", "Spot", "Rule", "Action", "Comes out as"], None))
     parts.append(Paragraph("Objects", _HEAD))
-    rows = [_row(o) for o in report["objects"][:MOST_ROWS]]
+    rows = [_row(o) for o in report.objects[:MOST_ROWS]]
     names = [
         "Page",
         "Object",
@@ -47,81 +50,81 @@ def report_pdf(report: dict[str, Any]) -> bytes:
         "Notes",
     ]
     parts.append(_table(rows, names, None))
-    if len(report["objects"]) > MOST_ROWS:
+    if len(report.objects) > MOST_ROWS:
         parts.append(
             Paragraph(f"The first {MOST_ROWS} objects; all of them are in the JSON report.", _PLAIN)
         )
-    if "pdfx" in report:
-        parts.append(Paragraph(_safe(f"Colour rules of {report['pdfx']['standard']}"), _HEAD))
-        broken = [[b["where"], b["rule"], b["text"]] for b in report["pdfx"]["breaches"]]
+    if report.pdfx is not None:
+        parts.append(Paragraph(_safe(f"Colour rules of {report.pdfx.standard}"), _HEAD))
+        broken = [[b.where, b.rule, b.text] for b in report.pdfx.breaches]
         parts.append(_table(broken or [["all kept"]], None, None))
-    if report["not_handled"]:
+    if report.not_handled:
         parts.append(Paragraph("Not handled, left as it is", _HEAD))
-        left = [[u["page"], u["kind"], u["reason"]] for u in report["not_handled"]]
+        left = [[u.page, u.kind, u.reason] for u in report.not_handled]
         parts.append(_table(left, ["Page", "Object", "Reason"], [16 * mm, 34 * mm, 210 * mm]))
     document.build(parts)
     return buffer.getvalue()
 
 
-def summary_of(report: dict[str, Any]) -> list[list[str]]:
+def summary_of(report: PolicyReport) -> list[list[str]]:
     """Names and values of what holds for the whole document."""
-    tac = report["tac"]
+    tac = report.tac
     rows = [
-        ["Policy", report["policy"]],
-        ["Destination", report["destination"]],
-        ["Pages", str(report["pages"])],
-        ["Output intent found", report.get("output_intent") or "none"],
-        ["Transparency", "yes" if report.get("transparency") else "no"],
-        ["Colour spaces", ", ".join(_spaces(report["objects"])) or "none"],
-        ["Profiles", ", ".join(sorted({o["profile"] for o in report["objects"] if o["profile"]})) or "none"],
-        ["Inks that come out", ", ".join(_inks(report["objects"])) or "none"],
-        ["Images", _images(report["objects"])],
-        ["Spot colours", ", ".join(report.get("spots", [])) or "none"],
-        ["Fonts", ", ".join(report.get("fonts", [])) or "none"],
-        ["Highest TAC before, after, rule", f"{_percent(tac['before'])}, {_percent(tac['after'])}, {_percent(tac['rule'])}"],
-        ["Objects that stop", str(report["stops"])],
-        ["Not handled", str(len(report["not_handled"]))],
-        ["Size", f"{report['size_before'] / 1e6:.2f} MB"],
+        ["Policy", report.policy],
+        ["Destination", report.destination],
+        ["Pages", str(report.pages)],
+        ["Output intent found", report.output_intent or "none"],
+        ["Transparency", "yes" if report.transparency else "no"],
+        ["Colour spaces", ", ".join(_spaces(report.objects)) or "none"],
+        ["Profiles", ", ".join(sorted({o.profile for o in report.objects if o.profile})) or "none"],
+        ["Inks that come out", ", ".join(_inks(report.objects)) or "none"],
+        ["Images", _images(report.objects)],
+        ["Spot colours", ", ".join(report.spots) or "none"],
+        ["Fonts", ", ".join(report.fonts) or "none"],
+        ["Highest TAC before, after, rule", f"{_percent(tac.before)}, {_percent(tac.after)}, {_percent(tac.rule)}"],
+        ["Objects that stop", str(report.stops)],
+        ["Not handled", str(len(report.not_handled))],
+        ["Size", f"{report.size_before / 1e6:.2f} MB"],
     ]  # fmt: skip
-    if "pdfx" in report:
-        broken = len(report["pdfx"]["breaches"])
+    if report.pdfx is not None:
+        broken = len(report.pdfx.breaches)
         kept = f"{broken} not kept" if broken else "all kept"
-        rows.append([f"Colour rules of {report['pdfx']['standard']}", kept])
-    if "size_after" in report:
-        rows.append(["Size after", f"{report['size_after'] / 1e6:.2f} MB"])
+        rows.append([f"Colour rules of {report.pdfx.standard}", kept])
+    if report.size_after is not None:
+        rows.append(["Size after", f"{report.size_after / 1e6:.2f} MB"])
     return rows
 
 
-def _spaces(objects: list[dict[str, Any]]) -> list[str]:
+def _spaces(objects: Sequence[ListedObject]) -> list[str]:
     """Families with the PDF's own names for them, "RGB (DeviceRGB, ICCBased)"."""
     found: dict[str, set[str]] = {}
     for item in objects:
-        if item["kind"] != "group":
-            found.setdefault(item["family"], set()).add(item["space"])
+        if item.kind != "group":
+            found.setdefault(item.family, set()).add(item.space)
     return [f"{family} ({', '.join(sorted(names))})" for family, names in sorted(found.items())]
 
 
-def _inks(objects: list[dict[str, Any]]) -> list[str]:
+def _inks(objects: Sequence[ListedObject]) -> list[str]:
     """Inks with any tone after the policy; bare grey is black ink."""
     used = {"Cyan": False, "Magenta": False, "Yellow": False, "Black": False}
     spots: set[str] = set()
     for item in objects:
-        if item["kind"] == "group" or item["action"] == "stop":
+        if item.kind == "group" or item.stopped:
             continue
-        if item["outcome"] in ("DeviceCMYK", "black only") and len(item["after"]) == 4:
-            for name, value in zip(used, item["after"], strict=True):
+        if item.outcome in ("DeviceCMYK", "black only") and len(item.after) == 4:
+            for name, value in zip(used, item.after, strict=True):
                 used[name] = used[name] or value > 0
-        elif item["outcome"] == "DeviceGray":
+        elif item.outcome == "DeviceGray":
             used["Black"] = True
-        elif item["outcome"].startswith("spot "):
-            spots.update(item["spot"])
+        elif item.outcome.startswith("spot "):
+            spots.update(item.spot)
     return [name for name, there in used.items() if there] + sorted(spots)
 
 
-def _images(objects: list[dict[str, Any]]) -> str:
+def _images(objects: Sequence[ListedObject]) -> str:
     """How many, and their range of resolution."""
-    images = [o for o in objects if o["kind"] == "image"]
-    sharp = sorted(o["ppi"] for o in images if o["ppi"])
+    images = [o for o in objects if o.kind == "image"]
+    sharp = sorted(o.ppi for o in images if o.ppi)
     if not sharp:
         return str(len(images))
     return f"{len(images)}, {sharp[0]:.0f} to {sharp[-1]:.0f} ppi"
@@ -131,22 +134,22 @@ def _percent(value: float | None) -> str:
     return "none" if value is None else f"{value:.0f} %"
 
 
-def _row(item: dict[str, Any]) -> list[Any]:
-    space = ", ".join(v for v in (item["family"], item["profile"] or item["origin"]) if v)
-    ppi = "" if item["ppi"] is None else f"{item['ppi']:.0f}"
-    if item["new_ppi"] is not None:
-        ppi += f" to {item['new_ppi']:.0f}"
+def _row(item: ListedObject) -> list[Any]:
+    space = ", ".join(v for v in (item.family, item.profile or item.origin) if v)
+    ppi = "" if item.ppi is None else f"{item.ppi:.0f}"
+    if item.new_ppi is not None:
+        ppi += f" to {item.new_ppi:.0f}"
     return [
-        item["page"],
-        item["kind"] + (f" x {item['count']}" if item["count"] > 1 else ""),
-        ", ".join(item["spot"]) or space,
-        " x ".join(str(v) for v in item["pixels"]) if item["pixels"] else "",
+        item.page,
+        item.kind + (f" x {item.count}" if item.count > 1 else ""),
+        ", ".join(item.spot) or space,
+        " x ".join(str(v) for v in item.pixels) if item.pixels else "",
         ppi,
-        f"{item['rule'] or 'none'}, {item['action']}",
-        " ".join(f"{v:g}" for v in item["values"]),
-        "" if item["action"] == "stop" else " ".join(f"{v:g}" for v in item["after"]),
-        "" if item["tac_after"] is None else f"{item['tac_after']:.0f}",
-        " ".join(item["notes"]),
+        f"{item.rule or 'none'}, {item.action}",
+        " ".join(f"{v:g}" for v in item.values),
+        "" if item.stopped else " ".join(f"{v:g}" for v in item.after),
+        "" if item.tac_after is None else f"{item.tac_after:.0f}",
+        " ".join(item.notes),
     ]
 
 

@@ -15,6 +15,7 @@ from plinto_core.document.output_intent import read_output_intent, write_output_
 from plinto_core.document.painting import Painter
 from plinto_core.document.pdfx import breach_data, check_colours
 from plinto_core.document.policy import OutputPolicy
+from plinto_core.document.report import ColourRules, PolicyReport
 from plinto_core.document.second_pair import second_pair
 from plinto_core.document.walk import DocumentWalk
 from plinto_core.errors import BadDocument
@@ -24,7 +25,7 @@ from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
 
 
-def inventory(path: Path, *, progress: Progress = lambda share: None) -> dict[str, Any]:
+def inventory(path: Path, *, progress: Progress = lambda share: None) -> PolicyReport:
     """All objects of a PDF with spaces, profiles, pixels, resolution and inks; nothing is changed."""
     policy = OutputPolicy(name="Inventory", destination="srgb")
     return _run(policy, path, None, standard_profile, progress)
@@ -32,7 +33,7 @@ def inventory(path: Path, *, progress: Progress = lambda share: None) -> dict[st
 
 def dry_run(
     policy: OutputPolicy, path: Path, resolve: Resolve, *, progress: Progress = lambda share: None
-) -> dict[str, Any]:
+) -> PolicyReport:
     """What the policy would do to a PDF; raises BadDocument or BadRecipe."""
     return _run(policy, path, None, resolve, progress)
 
@@ -40,7 +41,7 @@ def dry_run(
 def run_policy(
     policy: OutputPolicy, path: Path, target: Path, resolve: Resolve, *,
     progress: Progress = lambda share: None,
-) -> dict[str, Any]:  # fmt: skip
+) -> PolicyReport:  # fmt: skip
     """Apply the policy; the result appears under `target` only when complete.
 
     Raises PolicyStop where a rule stops the document, BadDocument for what cannot be read.
@@ -52,7 +53,7 @@ def run_policy(
 
 def _run(
     policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
-) -> dict[str, Any]:
+) -> PolicyReport:
     began = time.monotonic()
     with open_document(path) as pdf:
         own = read_output_intent(pdf)
@@ -64,7 +65,7 @@ def _run(
         with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:
             for number in walk.pages(pair):
                 progress(0.8 * number / total)
-        report = _report(walk, policy, destination, own, path)
+        after: dict[str, Any] = {}
         if target is not None:
             _remove_defaults(pdf, painter)
             write_output_intent(pdf, destination, policy)
@@ -73,18 +74,33 @@ def _run(
                     temporary, static_id=True, compress_streams=True,
                     object_stream_mode=pikepdf.ObjectStreamMode.generate,
                 )  # fmt: skip
-            report["size_after"] = target.stat().st_size
-            report["output_intent_after"] = (
-                destination.description if policy.output_intent else None
-            )
-            if policy.pdfx != "none":
-                report["pdfx"] = {
-                    "standard": policy.pdfx,
-                    "breaches": breach_data(check_colours(target, policy.pdfx)),
-                }
-    report["seconds"] = round(time.monotonic() - began, 3)
+            after = _written(target, policy, destination)
+        report = walk.found.report(
+            path,
+            policy,
+            pages=len(pdf.pages),
+            destination=destination.description,
+            output_intent=own.description if own else None,
+            transparency=bool(walk.transparent),
+            fonts=tuple(sorted(walk.fonts)[:500]),
+            seconds=round(time.monotonic() - began, 3),
+            **after,
+        )
     progress(1.0)
     return report
+
+
+def _written(target: Path, policy: OutputPolicy, destination: Profile) -> dict[str, Any]:
+    """What is to be said of a result."""
+    checked = None
+    if policy.pdfx != "none":
+        broken = breach_data(check_colours(target, policy.pdfx))
+        checked = ColourRules(standard=policy.pdfx, breaches=broken)
+    return {
+        "size_after": target.stat().st_size,
+        "output_intent_after": destination.description if policy.output_intent else None,
+        "pdfx": checked,
+    }
 
 
 def _destination(policy: OutputPolicy, own: Profile | None, resolve: Resolve) -> Profile:
@@ -105,27 +121,3 @@ def _remove_defaults(pdf: pikepdf.Pdf, painter: Painter) -> None:
                 spaces = resources["/ColorSpace"]
                 if isinstance(spaces, pikepdf.Dictionary) and key in spaces:
                     del spaces[key]
-
-
-def _report(
-    walk: DocumentWalk, policy: OutputPolicy, destination: Profile, own: Profile | None, path: Path
-) -> dict[str, Any]:
-    found = walk.found
-    return {
-        "document": path.name,
-        "pages": len(walk.pdf.pages),
-        "policy": policy.name,
-        "destination": destination.description,
-        "output_intent": own.description if own else None,
-        "flow": found.flow,
-        "objects": [i.as_data() for i in found.listed],
-        "objects_left_out": found.left_out,
-        "stops": found.stops,
-        "not_handled": [vars(u) for u in found.unhandled],
-        "tac": {"before": found.tac_before, "after": found.tac_after, "rule": policy.tac},
-        "over_tac": found.over_tac,
-        "transparency": bool(walk.transparent),
-        "fonts": sorted(walk.fonts)[:500],
-        "spots": sorted(found.spots),
-        "size_before": path.stat().st_size,
-    }

@@ -21,6 +21,7 @@ from plinto_core.document.painting import Painter
 from plinto_core.document.policy import OutputPolicy, Rule
 from plinto_core.document.press_view import one_page
 from plinto_core.document.render import render_page
+from plinto_core.document.report import PolicyReport
 from plinto_core.document.run import run_policy
 from plinto_core.document.spaces import ColourSpace, is_process
 from plinto_core.document.walk import DocumentWalk
@@ -128,11 +129,9 @@ def page_plates(
         return plates_of(printed, 1, press, resolve, edge=edge, left=_left(report))
 
 
-def _left(report: dict[str, object]) -> tuple[str, ...]:
-    flow = report["flow"]
-    assert isinstance(flow, list)
+def _left(report: PolicyReport) -> tuple[str, ...]:
     spaces = {
-        f["space"] for f in flow if f["outcome"] in ("DeviceRGB", "Lab", "ICCBased", "CalRGB")
+        f.space for f in report.flow if f.outcome in ("DeviceRGB", "Lab", "ICCBased", "CalRGB")
     }
     if not spaces:
         return ()

@@ -15,14 +15,13 @@ from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
 from plinto_core.document.functions import Function, numbers, read_function
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import FAMILY_OF
 
 _DEEPEST = 6
-FAMILIES = ("RGB", "CMYK", "grey", "Lab", "spot")
 _DEVICE = {
     "/DeviceRGB": ("RGB", 3), "/RGB": ("RGB", 3), "/DeviceCMYK": ("CMYK", 4), "/CMYK": ("CMYK", 4),
     "/DeviceGray": ("grey", 1), "/G": ("grey", 1), "/CalCMYK": ("CMYK", 4),
 }  # fmt: skip
-_PROFILE_FAMILIES = {"RGB ": "RGB", "CMYK": "CMYK", "GRAY": "grey", "Lab ": "Lab"}
 _NO_COLOUR = ("All", "None")
 
 
@@ -138,7 +137,7 @@ def _icc(stream: Any, resources: Any, depth: int) -> ColourSpace:
     try:
         data = stream.read_bytes()
         profile = Profile(data)
-        family = _PROFILE_FAMILIES.get(profile.colour_space)
+        family = FAMILY_OF.get(profile.colour_space)
         if family is None or profile.channels != channels:
             raise BadDocument("its channels do not fit")
     except (CoreError, pikepdf.PdfError) as error:

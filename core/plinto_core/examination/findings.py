@@ -13,7 +13,7 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.examination.neutrals import Neutrals, runs
 from plinto_core.examination.reach import IntentReach
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import is_subtractive
+from plinto_core.icc.spaces import INTENT_WORDS, is_subtractive
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
 
@@ -41,16 +41,10 @@ class Finding(BaseModel):
     @property
     def sentence(self) -> str:
         """The finding in words."""
-        where = f" ({_INTENTS[self.intent]})" if self.intent else ""
+        where = f" ({INTENT_WORDS[self.intent]})" if self.intent else ""
         return _WORDS[self.code].format(**self.values) + where + "."
 
 
-_INTENTS = {
-    "perceptual": "perceptual",
-    "relative": "relative colorimetric",
-    "saturation": "saturation",
-    "absolute": "absolute colorimetric",
-}
 _WORDS = {
     "cast": "Greys print coloured: C* {chroma:.1f} at L* {lightness:.0f}",
     "lightness-back": "Greys get lighter again by L* {amount:.1f} where they should get darker",

@@ -13,6 +13,7 @@ from plinto_core.icc import values
 from plinto_core.icc.check import required_tags
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.reader import signature
+from plinto_core.icc.spaces import INTENT_WORDS
 from plinto_core.measurement.characterisation import characterisation_from_text
 
 MEANINGS: dict[str, str] = {
@@ -49,10 +50,10 @@ MEANINGS: dict[str, str] = {
     "rXYZ": "Full red",
     "gXYZ": "Full green",
     "bXYZ": "Full blue",
-    **{f"A2B{i}": f"Device to colour, {n}" for i, n in enumerate(("perceptual", "relative colorimetric", "saturation"))},
-    **{f"B2A{i}": f"Colour to device, {n}" for i, n in enumerate(("perceptual", "relative colorimetric", "saturation"))},
-    **{f"D2B{i}": f"Device to colour in float, {n}" for i, n in enumerate(("perceptual", "relative colorimetric", "saturation", "absolute colorimetric"))},
-    **{f"B2D{i}": f"Colour to device in float, {n}" for i, n in enumerate(("perceptual", "relative colorimetric", "saturation", "absolute colorimetric"))},
+    **{f"A2B{i}": f"Device to colour, {n}" for i, n in enumerate(list(INTENT_WORDS.values())[:3])},
+    **{f"B2A{i}": f"Colour to device, {n}" for i, n in enumerate(list(INTENT_WORDS.values())[:3])},
+    **{f"D2B{i}": f"Device to colour in float, {n}" for i, n in enumerate(INTENT_WORDS.values())},
+    **{f"B2D{i}": f"Colour to device in float, {n}" for i, n in enumerate(INTENT_WORDS.values())},
 }  # fmt: skip
 """Tags of ICC.1:2022 and ICC.1:2001-04 in plain words."""
 FLOAT_TAGS = tuple(f"{way}{i}" for way in ("D2B", "B2D") for i in range(4))

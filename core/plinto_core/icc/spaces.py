@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal, get_args
+
 CHANNELS: dict[str, int] = {
     "XYZ ": 3, "Lab ": 3, "Luv ": 3, "YCbr": 3, "Yxy ": 3, "RGB ": 3, "GRAY": 1, "HSV ": 3,
     "HLS ": 3, "CMYK": 4, "CMY ": 3, "1CLR": 1, "2CLR": 2, "3CLR": 3, "4CLR": 4, "5CLR": 5,
@@ -19,7 +21,21 @@ CLASSES: dict[str, str] = {
     "nmcl": "named colour",
 }
 
-INTENTS = ("perceptual", "relative", "saturation", "absolute")
+Intent = Literal["perceptual", "relative", "saturation", "absolute"]
+INTENTS: tuple[Intent, ...] = get_args(Intent)
+INTENT_WORDS: dict[str, str] = {
+    "perceptual": "perceptual",
+    "relative": "relative colorimetric",
+    "saturation": "saturation",
+    "absolute": "absolute colorimetric",
+}
+
+Family = Literal["RGB", "CMYK", "grey", "Lab", "spot"]
+"""Colour spaces as rules and screens name them; spot holds every ink that is none of the others."""
+FAMILIES: tuple[Family, ...] = get_args(Family)
+FAMILY_OF: dict[str, Family] = {"RGB ": "RGB", "CMYK": "CMYK", "GRAY": "grey", "Lab ": "Lab"}
+"""The family of a signature; signatures that are not here have none."""
+SIGNATURE_OF: dict[str, str] = {family: signature for signature, family in FAMILY_OF.items()}
 
 PCS_SPACES = ("XYZ ", "Lab ")
 

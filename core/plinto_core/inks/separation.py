@@ -16,6 +16,7 @@ from scipy.spatial import cKDTree
 from plinto_core.arrays import Floats
 from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import BlackRule, InkRules
+from plinto_core.keeping import Kept
 from plinto_core.kernels.interpolate import interpolate
 from plinto_core.kernels.separate import separate_all
 from plinto_core.transform.chain import lab_of_device
@@ -73,21 +74,22 @@ class ForwardTable:
     def starts(self, aims: Floats, rules: InkRules) -> Floats:
         """(n, 4) first guesses: the nearest coarse node that the rules allow."""
         key = (rules.tac, tuple(rules.ink_limits()))
-        if key not in self._allowed:
-            _, nodes = self._index
-            step = max(1, (self.size - 1) // 8)
-            lab = self.lab[::step, ::step, ::step, ::step].reshape(-1, 3)
-            ok = (nodes.sum(axis=1) <= rules.tac / 100 + 1e-9) & (
-                nodes <= rules.ink_limits() + 0.07
-            ).all(axis=1)
-            self._allowed.clear()
-            self._allowed[key] = (cKDTree(lab[ok]), nodes[ok])
-        tree, nodes = self._allowed[key]
+        tree, nodes = self._allowed.get(key, lambda: self._within(rules))
         return np.asarray(nodes[tree.query(aims, workers=-1)[1]])
 
+    def _within(self, rules: InkRules) -> tuple[cKDTree, Floats]:
+        """The coarse nodes that rules allow, and a tree of what they print."""
+        _, nodes = self._index
+        step = max(1, (self.size - 1) // 8)
+        lab = self.lab[::step, ::step, ::step, ::step].reshape(-1, 3)
+        ok = (nodes.sum(axis=1) <= rules.tac / 100 + 1e-9) & (
+            nodes <= rules.ink_limits() + 0.07
+        ).all(axis=1)
+        return cKDTree(lab[ok]), nodes[ok]
+
     @cached_property
-    def _allowed(self) -> dict[tuple[float, tuple[float, ...]], tuple[cKDTree, Floats]]:
-        return {}
+    def _allowed(self) -> Kept[tuple[float, tuple[float, ...]], tuple[cKDTree, Floats]]:
+        return Kept(4)
 
     def reachable(self, rules: InkRules, *, size: int = 13) -> Floats:
         """(n, 3) Lab of a regular set of ink mixtures, each reduced into the rules' limits."""

@@ -8,9 +8,8 @@ from __future__ import annotations
 
 import io
 import zipfile
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from PIL import Image
@@ -28,6 +27,7 @@ from plinto_core.icc.spaces import INTENTS
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.printing.medium import MediumSettings
+from plinto_core.printing.report import Agreement, PrintedSheet, PrintReport
 from plinto_core.recipes.sources import Resolve
 from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
@@ -54,24 +54,10 @@ class Printer:
     model: PressModel | None = None
 
 
-@dataclass
-class PrintedSheet:
-    """coverage : mean share by ink; millilitres : by ink, None where the supply is unknown;
-    size_mm : of the sheet; tac_highest, tac_mean : percent."""
-
-    page: int
-    size_mm: tuple[float, float]
-    coverage: dict[str, float]
-    millilitres: dict[str, float]
-    tac_highest: float
-    tac_mean: float
-    notes: list[str] = field(default_factory=list)
-
-
 def print_file(
     path: Path, target: Path, printer: Printer, resolve: Resolve, *, copies: int = 1,
     tac: float | None = None, progress: Progress = lambda share: None,
-) -> dict[str, Any]:  # fmt: skip
+) -> PrintReport:  # fmt: skip
     """ "Print" a PDF or a CMYK picture; `target` becomes a ZIP of sheets and plates.
 
     Returns a report: sheets, ink, medium, cost, and how far the predicted print lies from what the
@@ -130,13 +116,13 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
     if printer.medium.length_on_roll(*size) is None:
         notes.append(f"The sheet is wider than the roll of {printer.medium.roll_width:g} mm.")
     return PrintedSheet(
-        number,
-        (round(size[0], 1), round(size[1], 1)),
-        coverage,
-        {n: round(v, 4) for n, v in (used.millilitres_of_run or {}).items()},
-        figures.highest,
-        figures.mean,
-        notes,
+        page=number,
+        size_mm=(round(size[0], 1), round(size[1], 1)),
+        coverage=coverage,
+        millilitres={n: round(v, 4) for n, v in (used.millilitres_of_run or {}).items()},
+        tac_highest=figures.highest,
+        tac_mean=figures.mean,
+        notes=tuple(notes),
     )
 
 
@@ -190,7 +176,7 @@ def _report(
     copies: int,
     agreement: list[Floats],
     tac: float | None,
-) -> dict[str, Any]:
+) -> PrintReport:
     medium, supplies = printer.medium, printer.supplies
     ink: dict[str, float] = {}
     for sheet in sheets:
@@ -206,25 +192,27 @@ def _report(
     else:
         medium_cost = area * supplies.medium_price
     errors = np.concatenate(agreement) if agreement else np.zeros(0)
-    return {
-        "sheets": [asdict(s) for s in sheets],
-        "sheets_left_out": max(0, count - MOST_SHEETS),
-        "copies": copies,
-        "millilitres": {n: round(v, 3) for n, v in ink.items()},
-        "area_m2": round(area, 4),
-        "roll_metres": round(length, 3) if medium.roll_width is not None else None,
-        "ink_cost": round(cost, 3),
-        "medium_cost": round(medium_cost, 3),
-        "currency": supplies.currency,
-        "tac_rule": tac,
-        "tac_highest": max((s.tac_highest for s in sheets), default=0.0),
-        "press_against_profile": (
-            {
-                "mean": round(float(errors.mean()), 2),
-                "p95": round(float(np.percentile(errors, 95)), 2),
-                "colours": int(errors.size),
-            }
-            if errors.size
-            else None
-        ),
-    }
+    return PrintReport(
+        sheets=tuple(sheets),
+        sheets_left_out=max(0, count - MOST_SHEETS),
+        copies=copies,
+        millilitres={n: round(v, 3) for n, v in ink.items()},
+        area_m2=round(area, 4),
+        roll_metres=round(length, 3) if medium.roll_width is not None else None,
+        ink_cost=round(cost, 3),
+        medium_cost=round(medium_cost, 3),
+        currency=supplies.currency,
+        tac_rule=tac,
+        tac_highest=max((s.tac_highest for s in sheets), default=0.0),
+        press_against_profile=_agreement(errors),
+    )
+
+
+def _agreement(errors: Floats) -> Agreement | None:
+    if not errors.size:
+        return None
+    return Agreement(
+        mean=round(float(errors.mean()), 2),
+        p95=round(float(np.percentile(errors, 95)), 2),
+        colours=int(errors.size),
+    )

@@ -9,11 +9,12 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.fields import checked
+from plinto_core.icc.spaces import FAMILY_OF, Intent
 from plinto_core.imaging.facts import PictureFacts
-from plinto_core.recipes.recipe import Intent
 from plinto_core.recipes.sources import Resolve, embedded_profile
 
-_KINDS = {"RGB ": "rgb", "GRAY": "grey", "CMYK": "cmyk"}
+_KINDS = {s: FAMILY_OF[s].lower() for s in ("RGB ", "GRAY", "CMYK")}
+"""Field of a set by the signature it is for."""
 
 
 class HouseRules(BaseModel):

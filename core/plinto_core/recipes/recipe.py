@@ -8,12 +8,14 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from plinto_core.corrections import Correction, Vivid
 from plinto_core.fields import checked
+from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.plates import PlateRule
 from plinto_core.inks.rules import InkRules
 
-Intent = Literal["perceptual", "relative", "saturation", "absolute"]
 MOST_REGIONS = 6
+NO_LIMIT = 400.0
+"""Percent of four solid inks: the total where nobody has set any."""
 
 
 class Ticket(BaseModel):
@@ -107,6 +109,15 @@ class Recipe(BaseModel):
         if self.ink_rules is None and any(c.black for c in regional):
             raise ValueError("black in a region needs ink rules, so that the TAC is known")
         return self
+
+
+def tac_in_force(recipe: Recipe, of_condition: float | None) -> float | None:
+    """Percent that the inks of this recipe may reach together; None where nobody has set any.
+
+    of_condition : what the printing condition bears, None where it says nothing or there is none.
+    The recipe's own ink rules decide, since they are what is separated and enforced by.
+    """
+    return of_condition if recipe.ink_rules is None else recipe.ink_rules.tac
 
 
 def parse_recipe(data: Any) -> Recipe:

@@ -18,27 +18,30 @@ from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import BLACK, ForwardTable, black_alone, hold_total, separate
+from plinto_core.keeping import Kept
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
 from plinto_core.transform.chain import between, convert, intent_number, lab_of_device
 from plinto_core.transform.cube import CubeTable
 from plinto_core.transform.gamut_test import gamut_miss
-from plinto_core.transform.link import DeviceLink, LinkCache, build_link, build_measured_link
+from plinto_core.transform.link import (
+    DeviceLink,
+    LinkError,
+    build_link,
+    build_measured_link,
+    link_cache,
+)
 from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 
-LINKS = LinkCache()
-_FORWARD: dict[str, ForwardTable] = {}
+LINKS = link_cache()
+_FORWARD: Kept[str, ForwardTable] = Kept(16)
 
 
 def forward_table(profile: Profile) -> ForwardTable:
     """The forward table of a CMYK profile, computed once per profile."""
-    if profile.digest not in _FORWARD:
-        if len(_FORWARD) > 16:
-            _FORWARD.clear()
-        _FORWARD[profile.digest] = ForwardTable.of_profile(profile)
-    return _FORWARD[profile.digest]
+    return _FORWARD.get(profile.digest, lambda: ForwardTable.of_profile(profile))
 
 
 @dataclass(frozen=True)
@@ -306,7 +309,7 @@ class ColourRoute:
             lambda: build_link(self.inks, self.source.channels, size=size),
         )
 
-    def measured_link(self) -> tuple[DeviceLink, dict[str, float]]:
+    def measured_link(self) -> tuple[DeviceLink, LinkError]:
         """The link for deliveries, its grid chosen by measured dE00, and that error."""
         return build_measured_link(self.inks, self.source.channels, self.difference)
 

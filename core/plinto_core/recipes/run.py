@@ -5,34 +5,41 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import NamedTuple
 
 import numpy as np
 
 from plinto_core.arrays import Floats, Pixels, Progress
-from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.colorimetry.difference import Differences, delta_e_2000, in_figures
 from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
 from plinto_core.icc.spaces import channel_names
-from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.kernels.apply import max_total
-from plinto_core.recipes.families import family_losses
+from plinto_core.recipes.families import FamilyLoss, family_losses
 from plinto_core.recipes.output import write_output
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.recipe import Recipe
+from plinto_core.recipes.report import (
+    ConversionReport,
+    DestinationUsed,
+    OutOfGamut,
+    PixelPlace,
+    PixelSize,
+    SourceUsed,
+    TotalInk,
+)
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.recipes.runnable import prepare
 from plinto_core.recipes.sources import (
     FindTable,
     Resolve,
-    SourceChoice,
     no_tables,
     settle_extra_channels,
 )
 from plinto_core.transform.gamut_test import THRESHOLD, WAYS, shares_by_way
-from plinto_core.transform.link import DeviceLink
+from plinto_core.transform.link import DeviceLink, LinkError
 
 SAMPLES = 200_000
 """About how many pixels the report's colour statistics are measured on."""
@@ -75,14 +82,14 @@ class _Converter:
     def __init__(self, recipe: Recipe, path: PixelPath, progress: Progress) -> None:
         self.recipe, self.path, self.progress = recipe, path, progress
         self.links: dict[str, DeviceLink] = {}
-        self.link_error: dict[str, float] = {}
+        self.link_error: LinkError | None = None
 
     def link_of(self, route: ColourRoute) -> DeviceLink:
         """The measured link of a route; the worst error of all is kept."""
         if route.key not in self.links:
             link, error = route.measured_link()
             self.links[route.key] = link
-            if error["mean"] >= self.link_error.get("mean", -1.0):
+            if self.link_error is None or error.mean >= self.link_error.mean:
                 self.link_error = error
         return self.links[route.key]
 
@@ -111,7 +118,7 @@ def run_recipe(
     *,
     find_table: FindTable = no_tables,
     progress: Progress = lambda share: None,
-) -> dict[str, Any]:
+) -> ConversionReport:
     """Convert a picture; the result appears under `target` only when complete.
 
     Raises BadInput or NotSupported with a sentence for the user; `progress` may raise Cancelled.
@@ -139,66 +146,59 @@ def run_recipe(
             target, converter.bands(bands, size, scale, measure), shape, resolution, recipe,
             destination, progress,
         )  # fmt: skip
-    report = _report(recipe, facts, size, chosen, route, measure, resolution)
-    report["link_error"] = converter.link_error
-    report["seconds"] = round(time.monotonic() - began, 3)
+    before, after = measure.samples()
+    rules = recipe.ink_rules
+    assert converter.link_error is not None
+    report = ConversionReport(
+        source=SourceUsed(profile=chosen.profile.description, origin=chosen.origin),
+        destination=DestinationUsed(
+            profile=destination.description, channels=channel_names(destination.colour_space)
+        ),
+        intent=recipe.intent,
+        bpc=recipe.bpc,
+        numbers="kept" if route.keeps_numbers else "made anew",
+        extra_channels=tuple(facts.extra_channels),
+        ink_rules=rules,
+        size=PixelSize(width=size[1], height=size[0]),
+        resolution=(round(resolution[0], 2), round(resolution[1], 2)) if resolution else None,
+        corrections=len([c for c in recipe.corrections if c.on]),
+        bits=recipe.delivery.bits,
+        format=recipe.delivery.format,
+        profile_embedded=recipe.delivery.embed,
+        flattened_on_white=facts.alpha != "none",
+        tac=TotalInk(
+            max=round(measure.highest / measure.top * 100, 2),
+            at=PixelPlace(x=measure.where[0], y=measure.where[1]),
+            rule=rules.tac if rules else None,
+        ),
+        link_error=converter.link_error,
+        seconds=round(time.monotonic() - began, 3),
+        **colour_statistics(route, before, after)._asdict(),
+    )
     progress(1.0)
     return report
 
 
-def _report(
-    recipe: Recipe, facts: PictureFacts, size: tuple[int, int], chosen: SourceChoice,
-    route: ColourRoute, measure: _Measure, resolution: tuple[float, float] | None,
-) -> dict[str, Any]:  # fmt: skip
-    before, after = measure.samples()
-    statistics = colour_statistics(route, before, after)
-    rules = recipe.ink_rules
-    return {
-        "source": {"profile": chosen.profile.description, "origin": chosen.origin},
-        "destination": {
-            "profile": route.destination.description,
-            "channels": list(channel_names(route.destination.colour_space)),
-        },
-        "intent": recipe.intent,
-        "bpc": recipe.bpc,
-        "numbers": "kept" if route.keeps_numbers else "made anew",
-        "extra_channels": list(facts.extra_channels),
-        "ink_rules": rules.model_dump() if rules else None,
-        "size": {"width": size[1], "height": size[0]},
-        "resolution": [round(v, 2) for v in resolution] if resolution else None,
-        "corrections": len([c for c in recipe.corrections if c.on]),
-        "bits": recipe.delivery.bits,
-        "format": recipe.delivery.format,
-        "profile_embedded": recipe.delivery.embed,
-        "flattened_on_white": facts.alpha != "none",
-        "tac": {
-            "max": round(measure.highest / measure.top * 100, 2),
-            "at": {"x": measure.where[0], "y": measure.where[1]},
-            "rule": rules.tac if rules else None,
-        },
-        **statistics,
-    }
+class ColourStatistics(NamedTuple):
+    """What a report says of the colours."""
+
+    out_of_gamut: OutOfGamut
+    families: tuple[FamilyLoss, ...]
+    de00: Differences
 
 
-def colour_statistics(route: ColourRoute, before: Floats, inks: Floats) -> dict[str, Any]:
+def colour_statistics(route: ColourRoute, before: Floats, inks: Floats) -> ColourStatistics:
     """Shares that are too vivid, too dark and too light, what the families of hues lose, and dE00 of
     source against print, on (n, channels) samples 0..1."""
     miss = route.out_of_gamut(before)
     aim, printed = route.aim_lab(before), route.print_lab(inks)
-    errors = delta_e_2000(route.source_lab(before), printed)
-    by_way = shares_by_way(miss)
-    return {
-        "out_of_gamut": {
-            "share": round(sum(by_way), 6),
-            **{f"too_{w}": round(v, 6) for w, v in zip(WAYS, by_way, strict=True)},
-            "threshold_de00": THRESHOLD,
-        },
-        "families": [f.model_dump() for f in family_losses(aim, printed, miss)],
-        "de00": {
-            "mean": round(float(errors.mean()), 4),
-            "p95": round(float(np.percentile(errors, 95)), 4),
-            "p99": round(float(np.percentile(errors, 99)), 4),
-            "max": round(float(errors.max()), 4),
-            "samples": int(errors.size),
-        },
-    }
+    by_way = [round(v, 6) for v in shares_by_way(miss)]
+    return ColourStatistics(
+        OutOfGamut(
+            share=round(sum(shares_by_way(miss)), 6),
+            threshold_de00=THRESHOLD,
+            **{f"too_{w}": v for w, v in zip(WAYS, by_way, strict=True)},
+        ),
+        tuple(family_losses(aim, printed, miss)),
+        in_figures(delta_e_2000(route.source_lab(before), printed)),
+    )

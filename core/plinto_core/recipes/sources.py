@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import FAMILY_OF
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.transform.cube import CubeTable
 from plinto_core.transform.standard_spaces import standard_profile
 
 Resolve = Callable[[str], Profile]
 FindTable = Callable[[str], CubeTable]
-_WORDS = {"RGB ": "RGB", "GRAY": "grey", "CMYK": "CMYK"}
 HOUSE_DEFAULTS = {"RGB ": "srgb", "GRAY": "grey"}
 
 
@@ -45,7 +45,7 @@ def embedded_profile(facts: PictureFacts) -> Profile | None:
         ) from error
     if profile.colour_space != facts.space:
         raise BadProfile(
-            f"The picture is {_WORDS[facts.space]}, but its embedded profile "
+            f"The picture is {FAMILY_OF[facts.space]}, but its embedded profile "
             f"{profile.description!r} is for {profile.colour_space.strip()}.",
             remedy="Assign a source profile instead.",
         )
@@ -77,9 +77,9 @@ def choose_source(facts: PictureFacts, assigned: str | None, resolve: Resolve) -
         profile = resolve(assigned)
         if profile.colour_space != facts.space:
             raise BadRecipe(
-                f"The picture is {_WORDS[facts.space]}, but the source profile "
+                f"The picture is {FAMILY_OF[facts.space]}, but the source profile "
                 f"{profile.description!r} is for {profile.colour_space.strip()}.",
-                remedy=f"Choose a {_WORDS[facts.space]} profile.",
+                remedy=f"Choose a {FAMILY_OF[facts.space]} profile.",
             )
         return SourceChoice(profile, "assigned")
     profile_in = embedded_profile(facts)

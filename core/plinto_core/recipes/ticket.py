@@ -15,7 +15,8 @@ from reportlab.pdfgen import canvas
 from plinto_core.arrays import Floats
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
-from plinto_core.recipes.recipe import Recipe
+from plinto_core.recipes.recipe import Recipe, tac_in_force
+from plinto_core.recipes.report import ConversionReport
 from plinto_core.transform.chain import lab_of_device
 
 USUAL_TAC = 300.0
@@ -49,7 +50,7 @@ class PrintTicket:
 
 def print_ticket(
     recipe: Recipe, destination: Profile, *, job: str, condition: str, file_name: str,
-    report: dict[str, Any] | None = None, tac: float | None = None,
+    report: ConversionReport | None = None, tac: float | None = None,
 ) -> PrintTicket:  # fmt: skip
     """The ticket of a delivery; `report` is run_recipe's, for the figures;
     tac : the condition's, percent, for the darkest patch where the recipe has no ink rules."""
@@ -59,7 +60,7 @@ def print_ticket(
         file_name=file_name,
         settings=tuple(_settings(recipe, destination)),
         strip=tuple(_strip(recipe, destination, tac)) if recipe.delivery.ticket.test_strip else (),
-        figures=_figures(report or {}),
+        figures=_figures(report) if report else {},
     )
 
 
@@ -120,19 +121,15 @@ def _settings(recipe: Recipe, destination: Profile) -> list[tuple[str, str, str]
     return settings
 
 
-def _figures(report: dict[str, Any]) -> dict[str, str]:
-    found = {}
-    if "size" in report:
-        found["Pixels"] = f"{report['size']['width']} × {report['size']['height']}"
-    if report.get("resolution") and "size" in report:
-        x, y = report["resolution"]
-        found["Print size"] = (
-            f"{report['size']['width'] / x * 25.4:.1f} × {report['size']['height'] / y * 25.4:.1f} mm"
-        )
-    if "tac" in report and report.get("destination", {}).get("channels") != ["R", "G", "B"]:
-        found["Highest total ink"] = f"{report['tac']['max']:.1f} %"
-    if "de00" in report:
-        found["Mean difference to the artwork"] = f"{report['de00']['mean']:.1f} ΔE00"
+def _figures(report: ConversionReport) -> dict[str, str]:
+    size = report.size
+    found = {"Pixels": f"{size.width} × {size.height}"}
+    if report.resolution is not None:
+        x, y = report.resolution
+        found["Print size"] = f"{size.width / x * 25.4:.1f} × {size.height / y * 25.4:.1f} mm"
+    if report.destination.channels != ("R", "G", "B"):
+        found["Highest total ink"] = f"{report.tac.max:.1f} %"
+    found["Mean difference to the artwork"] = f"{report.de00.mean:.1f} ΔE00"
     return found
 
 
@@ -151,7 +148,7 @@ def _strip(recipe: Recipe, destination: Profile, tac: float | None) -> list[Stri
                 both = np.zeros(count)
                 both[[a, b]] = 1.0
                 device.append((name, both))
-            most = (recipe.ink_rules.tac if recipe.ink_rules else tac or USUAL_TAC) / 100
+            most = (tac_in_force(recipe, tac) or USUAL_TAC) / 100
             # The darkest patch the TAC bears: black full, the three colours share the rest.
             colour = float(np.clip((most - 1) / 3, 0, 1))
             device.append((f"TAC {100 + 300 * colour:.0f}", np.array([colour] * 3 + [1.0])))

@@ -12,6 +12,7 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.icc.profile import A2B, B2A, Profile
 from plinto_core.icc.spaces import is_subtractive
+from plinto_core.keeping import Kept
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 
 PERCEPTUAL, RELATIVE, SATURATION, ABSOLUTE = range(4)
@@ -30,17 +31,12 @@ def destination_black_point(profile: Profile, intent: int) -> Floats:
     return _cached(profile, intent, True)
 
 
-_POINTS: dict[tuple[str, int, bool], Floats] = {}
+_POINTS: Kept[tuple[str, int, bool], Floats] = Kept(512)
 
 
 def _cached(profile: Profile, intent: int, destination: bool) -> Floats:
-    key = (profile.digest, intent, destination)
-    if key not in _POINTS:
-        if len(_POINTS) > 512:
-            _POINTS.clear()
-        find = _destination if destination else _source
-        _POINTS[key] = find(profile, intent)
-    return _POINTS[key]
+    find = _destination if destination else _source
+    return _POINTS.get((profile.digest, intent, destination), lambda: find(profile, intent))
 
 
 def _source(profile: Profile, intent: int) -> Floats:

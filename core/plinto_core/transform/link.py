@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
-from threading import Lock
 
 import numpy as np
 
 from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.errors import NotSupported
+from plinto_core.fields import Part
+from plinto_core.keeping import Kept
 from plinto_core.kernels.apply import WIDTH, apply1, apply3, apply4
 from plinto_core.kernels.interpolate import interpolate
 
@@ -88,6 +88,15 @@ def build_link(function: Function, inputs: int, *, size: int | None = None) -> D
     return DeviceLink(inputs, nodes.shape[1], size, nodes)
 
 
+class LinkError(Part):
+    """A link against the function it stands for, in the unit of the difference; grid : nodes a side."""
+
+    grid: int
+    mean: float
+    p99: float
+    max: float
+
+
 def build_measured_link(
     function: Function,
     inputs: int,
@@ -95,51 +104,30 @@ def build_measured_link(
     *,
     mean: float = 0.15,
     percentile_99: float = 0.6,
-) -> tuple[DeviceLink, dict[str, float]]:
+) -> tuple[DeviceLink, LinkError]:
     """The smallest grid whose error, by `difference` of outputs, stays within the limits.
 
     Returns the link and its measured error on 4,096 seeded colours; the largest grid is taken
     where none is good enough.
     """
     if inputs == 1:
-        return build_link(function, 1), {"grid": 65536, "mean": 0.0, "p99": 0.0, "max": 0.0}
+        return build_link(function, 1), LinkError(grid=65536, mean=0.0, p99=0.0, max=0.0)
     probe = np.random.default_rng(20).random((4096, inputs))
     exact = function(probe)
     for size in GRIDS[inputs]:
         link = build_link(function, inputs, size=size)
         error = difference(exact, link.evaluate(probe))
-        report = {
-            "grid": float(size),
-            "mean": float(error.mean()),
-            "p99": float(np.percentile(error, 99)),
-            "max": float(error.max()),
-        }
-        if report["mean"] <= mean and report["p99"] <= percentile_99:
+        stated = LinkError(
+            grid=size,
+            mean=float(error.mean()),
+            p99=float(np.percentile(error, 99)),
+            max=float(error.max()),
+        )
+        if stated.mean <= mean and stated.p99 <= percentile_99:
             break
-    return link, report
+    return link, stated
 
 
-class LinkCache:
-    """Least recently used links by recipe hash, bounded by bytes; safe for threads."""
-
-    def __init__(self, capacity: int = 256 << 20) -> None:
-        self._capacity = capacity
-        self._links: OrderedDict[str, DeviceLink] = OrderedDict()
-        self._size = 0
-        self._lock = Lock()
-
-    def get(self, key: str, build: Callable[[], DeviceLink]) -> DeviceLink:
-        """The link stored under `key`, built when it is missing."""
-        with self._lock:
-            if key in self._links:
-                self._links.move_to_end(key)
-                return self._links[key]
-        link = build()
-        with self._lock:
-            if key not in self._links:
-                self._links[key] = link
-                self._size += link.nodes.nbytes
-                while self._size > self._capacity and len(self._links) > 1:
-                    _, old = self._links.popitem(last=False)
-                    self._size -= old.nodes.nbytes
-        return link
+def link_cache(capacity: int = 256 << 20) -> Kept[str, DeviceLink]:
+    """A home for links by recipe hash, bounded by bytes."""
+    return Kept(capacity, lambda link: link.nodes.nbytes)

@@ -9,7 +9,7 @@ import pytest
 from PIL import Image, ImageCms
 
 from plinto_core.characterise import BuildSettings, build_profile, fit_forward_model
-from plinto_core.characterise.build import parse_settings
+from plinto_core.characterise.settings import parse_settings
 from plinto_core.colorimetry import D50, XYZ_to_Lab, delta_e_2000
 from plinto_core.errors import BadRecipe, Cancelled
 from plinto_core.icc import Profile, check_profile
@@ -37,13 +37,13 @@ def test_forward_fit_holds_on_mixtures_it_never_saw(coated_measurements) -> None
     error = delta_e_2000(model(inks), truth(inks))
     assert error.mean() < 0.5
     assert np.percentile(error, 95) < 1.0
-    assert model.validation["p95"] < 1.0
+    assert model.validation.p95 < 1.0
 
 
 def test_round_trip_inside_the_gamut(coated_build) -> None:
-    trip = coated_build.report["round_trip"]
-    assert trip["mean"] <= 0.5
-    assert trip["p99"] <= 1.5
+    trip = coated_build.report.round_trip
+    assert trip.mean <= 0.5
+    assert trip.p99 <= 1.5
 
 
 def test_profile_tells_the_truth_about_the_press(coated) -> None:
@@ -54,7 +54,7 @@ def test_profile_tells_the_truth_about_the_press(coated) -> None:
 
 
 def test_no_table_exceeds_the_tac_and_the_rule_is_used(coated_build) -> None:
-    reached = coated_build.report["tac_reached"]
+    reached = coated_build.report.tac_reached
     assert all(319 < value <= 320 for value in reached.values())
 
 

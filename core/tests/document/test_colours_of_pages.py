@@ -37,9 +37,9 @@ def test_rgb_becomes_the_inks_of_the_float_path(paper, converted, coated) -> Non
     assert [o for o, _ in found] == ["k", "K"]
     assert found[0][1] == pytest.approx(exact(coated, (0.2, 0.4, 0.8)), abs=1e-4)
     assert found[1][1] == pytest.approx(exact(coated, (1, 0.5, 0)), abs=1e-4)
-    (item,) = [i for i in report["objects"] if i["values"] == (51.0, 102.0, 204.0)]
-    assert (item["kind"], item["origin"], item["rule"]) == ("vector", "standard", 3)
-    assert item["box"] == (10.0, 10.0, 30.0, 30.0)
+    (item,) = [i for i in report.objects if i.values == (51.0, 102.0, 204.0)]
+    assert (item.kind, item.origin, item.rule) == ("vector", "standard", 3)
+    assert item.box == (10.0, 10.0, 30.0, 30.0)
 
 
 def test_embedded_profiles_are_honoured_or_overruled(paper, converted, coated) -> None:
@@ -122,7 +122,7 @@ def test_spots_are_kept_converted_or_stopped(paper, converted) -> None:
     content = "/S cs 0.5 scn 0 0 9 9 re f"
     kept, pdf = converted(paper, content, rules=[{"space": "spot", "action": "keep spot"}])
     assert colours(pdf.pages[0])[-1] == ("scn", [0.5])
-    assert kept["spots"] == ["Ternholm Red"]
+    assert kept.spots == ("Ternholm Red",)
     _, pdf = converted(
         paper, content, rules=[{"space": "spot", "spot": "Ternholm Red", "action": "convert"}]
     )
@@ -219,7 +219,7 @@ def test_forms_patterns_glyphs_and_annotations(paper, converted) -> None:
     )
     content = "/Fm Do /Pattern cs /P scn 0 0 9 9 re f /PU cs 0.2 0.9 0.1 /U scn 0 0 9 9 re f BT /T3 9 Tf (a) Tj ET"
     report, out = converted(paper, content)
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     resources = out.pages[0].Resources
     made = resources.XObject.Fm
     for source in (
@@ -241,7 +241,7 @@ def test_transparency_groups_blend_in_the_destination(paper, converted) -> None:
     )
     report, pdf = converted(paper, "1 0 0 rg 0 0 9 9 re f")
     assert str(pdf.pages[0].obj["/Group"]["/CS"]) == "/DeviceCMYK"
-    assert report["transparency"] is True
+    assert report.transparency is True
 
 
 def test_defaults_and_output_intents(paper, converted, coated) -> None:
@@ -283,16 +283,16 @@ def test_clean_primaries_give_way_to_a_low_tac(paper, converted) -> None:
 def test_what_is_drawn_twice_is_counted_and_its_box_grows(paper, converted) -> None:
     content = "1 0 0 rg 0 0 9 9 re f 50 50 9 9 re f 0 1 0 rg 1 1 2 2 re f"
     report, _ = converted(paper, content)
-    red, green = report["objects"]
-    assert (red["count"], green["count"]) == (2, 1)
-    assert red["box"] == (0, 0, 59, 59)
-    assert sum(f["count"] for f in report["flow"]) == 3
+    red, green = report.objects
+    assert (red.count, green.count) == (2, 1)
+    assert red.box == (0, 0, 59, 59)
+    assert sum(f.count for f in report.flow) == 3
 
 
 def test_places_follow_matrices_and_saved_states(paper, converted) -> None:
     content = "q 2 0 0 2 10 20 cm 1 0 0 rg 0 0 5 5 re f Q 0 0 1 rg 1 1 2 2 re f"
     report, _ = converted(paper, content)
-    assert [o["box"] for o in report["objects"]] == [(10, 20, 20, 30), (1, 1, 3, 3)]
+    assert [o.box for o in report.objects] == [(10, 20, 20, 30), (1, 1, 3, 3)]
 
 
 def test_invisible_text_is_not_listed_and_visible_text_is(paper, converted) -> None:
@@ -305,5 +305,5 @@ def test_invisible_text_is_not_listed_and_visible_text_is(paper, converted) -> N
     )
     content = "BT /F 10 Tf 1 0 0 rg 10 10 Td 3 Tr (unseen) Tj 0 Tr (seen) Tj ET"
     report, _ = converted(paper, content)
-    assert [(o["kind"], o["count"]) for o in report["objects"]] == [("text", 1)]
-    assert report["fonts"] == ["Helvetica"]
+    assert [(o.kind, o.count) for o in report.objects] == [("text", 1)]
+    assert report.fonts == ("Helvetica",)

@@ -34,9 +34,9 @@ def test_only_objects_that_come_out_differently_are_counted(tmp_path, paper, res
     found = compare_on_document(STRICT, greys, path, resolve)
     assert (found.objects, found.changed) == (3, 1)
     (row,) = found.examples
-    assert row["values"] == (76.5, 76.5, 76.5)
-    assert row["after"]["after"][:3] == (0, 0, 0)
-    assert row["before"]["after"][0] > 5
+    assert row.values == (76.5, 76.5, 76.5)
+    assert row.after.after[:3] == (0, 0, 0)
+    assert row.before.after[0] > 5
 
 
 def test_stops_are_counted_for_both(tmp_path, paper, resolve) -> None:

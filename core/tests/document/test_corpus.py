@@ -29,12 +29,12 @@ def test_nothing_is_left_in_another_space_and_nothing_goes_unhandled(
     document, tmp_path, resolve
 ) -> None:
     report = run_policy(POLICY, document, tmp_path / "out.pdf", resolve)
-    assert report["not_handled"] == []
-    assert report["objects"], "the construct is not found at all"
+    assert report.not_handled == ()
+    assert report.objects, "the construct is not found at all"
     after = inventory(tmp_path / "out.pdf")
-    assert {o["family"] for o in after["objects"]} <= {"CMYK", "grey"}
-    assert {o["space"] for o in after["objects"]} <= BARE
-    assert all(o["profile"] == "" for o in after["objects"])
+    assert {o.family for o in after.objects} <= {"CMYK", "grey"}
+    assert {o.space for o in after.objects} <= BARE
+    assert all(o.profile == "" for o in after.objects)
 
 
 def test_pages_differ_only_by_the_conversion(document, tmp_path, resolve, coated) -> None:
@@ -59,4 +59,4 @@ def test_rewritten_documents_are_sound(document, tmp_path, resolve) -> None:
     with pikepdf.open(tmp_path / "out.pdf") as pdf:
         assert pdf.check_pdf_syntax() == []
     again = run_policy(POLICY, tmp_path / "out.pdf", tmp_path / "twice.pdf", resolve)
-    assert again["not_handled"] == []
+    assert again.not_handled == ()

@@ -34,8 +34,8 @@ def pixels(image) -> np.ndarray:
 def placed(paper, converted, image):
     paper.put("/XObject", "/Im", image)
     report, pdf = converted(paper, "q 100 0 0 50 0 0 cm /Im Do Q", **LEAVE)
-    assert report["not_handled"] == []
-    return report["objects"][0], pdf.pages[0].Resources.XObject.Im
+    assert report.not_handled == ()
+    return report.objects[0], pdf.pages[0].Resources.XObject.Im
 
 
 @pytest.mark.parametrize("bare", [True, False])
@@ -46,8 +46,8 @@ def test_an_image_below_the_tac_is_left_to_the_byte(paper, converted, foreign, b
     assert np.array_equal(pixels(image), UNDER)
     assert image.read_raw_bytes() == original.read_raw_bytes()
     assert (image.ColorSpace == pikepdf.Name.DeviceCMYK) == bare
-    assert HELD not in item["notes"]
-    assert item["tac"] == item["tac_after"]
+    assert HELD not in item.notes
+    assert item.tac == item.tac_after
 
 
 def test_pixels_over_the_tac_come_within_it_in_their_own_space(
@@ -58,9 +58,9 @@ def test_pixels_over_the_tac_come_within_it_in_their_own_space(
     assert str(image.ColorSpace[0]) == "/ICCBased"
     assert np.array_equal(found[~OVER], MIXED[~OVER])
     assert found.sum(axis=2, dtype=int).max() <= 714
-    assert item["outcome"] == "ICCBased"
-    assert HELD in item["notes"]
-    assert item["tac_after"] <= 280 < item["tac"]
+    assert item.outcome == "ICCBased"
+    assert HELD in item.notes
+    assert item.tac_after <= 280 < item.tac
     before, after = (lab_of_device(coated_v4, p[OVER] / 255) for p in (MIXED, found))
     assert np.median(delta_e_2000(before, after)) < 3
 
@@ -110,13 +110,13 @@ def test_a_shading_is_left_or_held_in_its_own_space(paper, converted, foreign, o
     assert str(made.ColorSpace[0]) == "/ICCBased"
     if not over:
         assert int(made.Function.FunctionType) == 2
-        assert report["objects"][0]["notes"] == []
+        assert report.objects[0].notes == ()
         return
     steps = np.frombuffer(made.Function.read_bytes(), ">u2").reshape(-1, 4) / 65535
     assert steps.sum(axis=1).max() <= 2.805
     assert steps[40] == pytest.approx(np.array(end) * 40 / 255, abs=2e-5)
-    assert report["objects"][0]["notes"] == [HELD]
-    assert report["objects"][0]["tac_after"] <= 280.5
+    assert report.objects[0].notes == (HELD,)
+    assert report.objects[0].tac_after <= 280.5
 
 
 def test_vectors_over_the_tac_stay_in_their_space(paper, converted, foreign) -> None:
@@ -148,14 +148,14 @@ def test_pictures_are_left_and_held_alike(tmp_path, resolve, coated_v4, bits, ow
         assert (tag.value if tag else None) == (coated_v4.data if own else None)
     assert np.array_equal(found[~OVER], data[~OVER])
     assert found.sum(axis=2, dtype=int).max() / (2**bits - 1) <= 2.8
-    assert report["objects"][0]["notes"] == [HELD]
+    assert report.objects[0].notes == (HELD,)
 
 
 def test_a_reported_tac_changes_nothing(paper, converted, foreign) -> None:
     paper.put("/XObject", "/Im", paper.image(MIXED, foreign))
     report, pdf = converted(paper, "q 9 0 0 9 0 0 cm /Im Do Q", **{**LEAVE, "tac_action": "report"})
     assert np.array_equal(pixels(pdf.pages[0].Resources.XObject.Im), MIXED)
-    assert report["over_tac"] == 1
+    assert report.over_tac == 1
 
 
 def test_what_is_made_for_the_destination_keeps_its_numbers_and_says_so(
@@ -171,7 +171,7 @@ def test_what_is_made_for_the_destination_keeps_its_numbers_and_says_so(
     assert ("k", [0.2, 0.3, 0.4, 0.1]) in [
         (o, [float(v) for v in a]) for o, a in operations(pdf.pages[0]) if o == "k"
     ]
-    assert all(SAME in o["notes"] for o in report["objects"])
+    assert all(SAME in o.notes for o in report.objects)
 
 
 def test_a_picture_with_more_channels_than_colours_is_not_cut(tmp_path, resolve) -> None:

@@ -106,10 +106,10 @@ def test_a_strict_result_keeps_the_rules_and_says_so(tmp_path, paper, resolve) -
     source = paper.save(tmp_path / "in.pdf", f"{INK} 1 0 0 rg 0 0 9 9 re f")
     policy = template("strict-press", "press").model_copy(update={"pdfx": "PDF/X-1a"})
     report = run_policy(policy, source, tmp_path / "out.pdf", resolve)
-    assert report["pdfx"] == {"standard": "PDF/X-1a", "breaches": []}
+    assert (report.pdfx.standard, report.pdfx.breaches) == ("PDF/X-1a", ())
     bare = policy.model_copy(update={"output_intent": False})
     report = run_policy(bare, source, tmp_path / "out.pdf", resolve)
-    assert [b["where"] for b in report["pdfx"]["breaches"]] == ["the document"]
+    assert [b.where for b in report.pdfx.breaches] == ["the document"]
 
 
 def test_what_is_no_document_is_said(tmp_path) -> None:

@@ -38,7 +38,7 @@ def close(coated, inks: np.ndarray, rgb: np.ndarray, *, limit: float = 0.6) -> N
 def converted_image(paper, converted, image, **changes):
     paper.put("/XObject", "/Im", image)
     report, pdf = converted(paper, PLACE, **changes)
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     return report, pdf.pages[0].Resources.XObject.Im
 
 
@@ -50,10 +50,10 @@ def test_plain_pixels_are_converted_at_their_depth(paper, converted, coated, bit
     )
     assert image.BitsPerComponent == bits
     close(coated, samples(image), RGB)
-    item = report["objects"][0]
-    assert item["pixels"] == (40, 20)
-    assert item["ppi"] == pytest.approx(28.8)
-    assert item["notes"] == ["Fewer than 100 ppi."]
+    item = report.objects[0]
+    assert item.pixels == (40, 20)
+    assert item.ppi == pytest.approx(28.8)
+    assert item.notes == ("Fewer than 100 ppi.",)
 
 
 def test_jpeg_and_jpeg_2000(paper, converted, coated) -> None:
@@ -113,7 +113,7 @@ def test_decode_arrays_and_bare_grey(paper, converted) -> None:
     )
     assert str(image.ColorSpace) == "/DeviceGray"
     assert samples(image)[0, :, 0] == pytest.approx(1 - ramp[0, :, 0] / 255, abs=0.003)
-    assert report["objects"][0]["outcome"] == "black only"
+    assert report.objects[0].outcome == "black only"
 
 
 def test_one_bit_images_and_colour_keys(paper, converted) -> None:
@@ -151,7 +151,7 @@ def test_soft_masks_are_left_alone(paper, converted) -> None:
         paper, converted, paper.image(RGB, pikepdf.Name.DeviceRGB, SMask=soft)
     )
     assert set(image.SMask.read_bytes()) == {77}
-    assert len(report["objects"]) == 1
+    assert len(report.objects) == 1
 
 
 def test_inline_images(paper, converted, coated) -> None:
@@ -162,7 +162,7 @@ def test_inline_images(paper, converted, coated) -> None:
         + " EI Q"
     )
     report, pdf = converted(paper, content)
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     (name,) = pdf.pages[0].Resources.XObject.keys()
     close(
         coated,
@@ -178,8 +178,8 @@ def test_fine_images_are_reduced_for_their_largest_use(paper, converted) -> None
     content = "q 36 0 0 18 0 0 cm /Im Do Q q 96 0 0 48 50 0 cm /Im Do Q"
     resolution = {"high": 450, "above": "downsample", "to": 300}
     report, pdf = converted(paper, content, resolution=resolution)
-    assert [round(i["ppi"]) for i in report["objects"]] == [1600, 600]
-    assert [round(i["new_ppi"]) for i in report["objects"]] == [800, 300]
+    assert [round(i.ppi) for i in report.objects] == [1600, 600]
+    assert [round(i.new_ppi) for i in report.objects] == [800, 300]
     assert (pdf.pages[0].Resources.XObject.Im.Width, pdf.pages[0].Resources.XObject.Im.Height) == (
         400,
         200,
@@ -218,7 +218,7 @@ def test_shadings_by_function(paper, converted, coated, kind) -> None:
         made["/Function"] = ramp([0.1, 0.2, 0.5], [0.9, 0.6, 0.2])
     paper.put("/Shading", "/Sh", paper.pdf.make_indirect(made))
     report, pdf = converted(paper, "/Sh sh")
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     shading = pdf.pages[0].Resources.Shading.Sh
     assert str(shading.ColorSpace) == "/DeviceCMYK"
     from plinto_core.document.functions import read_function
@@ -249,7 +249,7 @@ def test_meshes(paper, converted, coated, kind) -> None:
                           BitsPerComponent=8, Decode=[0, 200, 0, 100, 0, 1, 0, 1, 0, 1], **extra)  # fmt: skip
     paper.put("/Shading", "/Sh", paper.pdf.make_indirect(made))
     report, pdf = converted(paper, "/Sh sh")
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     result = pdf.pages[0].Resources.Shading.Sh
     length = len(result.read_bytes()) // 4
     first = result.read_bytes()[:length]
@@ -267,5 +267,5 @@ def test_what_cannot_be_decoded_is_listed_and_left(paper, converted) -> None:
                             BitsPerComponent=8, ColorSpace=pikepdf.Name.DeviceRGB, Filter=pikepdf.Name.DCTDecode)  # fmt: skip
     paper.put("/XObject", "/Im", paper.pdf.make_indirect(stream))
     report, pdf = converted(paper, PLACE)
-    assert "damaged" in report["not_handled"][0]["reason"]
+    assert "damaged" in report.not_handled[0].reason
     assert pdf.pages[0].Resources.XObject.Im.read_raw_bytes() == b"x" * 50

@@ -46,8 +46,8 @@ def test_rgb_is_converted_by_the_rule_for_images(tmp_path, picture, resolve, coa
         bpc=True,
     )[0]
     assert inks == pytest.approx(wanted, abs=0.012)
-    assert report["flow"][0]["rule"] == 2
-    assert report["objects"][0]["after"] == pytest.approx(wanted * 100, abs=1.2)
+    assert report.flow[0].rule == 2
+    assert report.objects[0].after == pytest.approx(wanted * 100, abs=1.2)
 
 
 def test_what_is_left_keeps_every_number_and_its_own_profile(tmp_path, picture, resolve) -> None:
@@ -65,7 +65,9 @@ def test_inks_that_are_left_still_keep_an_enforced_tac(tmp_path, picture, resolv
     report = run_policy_on_picture(policy, picture(INKS), tmp_path / "out.tif", resolve)
     total = tifffile.imread(tmp_path / "out.tif").sum(axis=2).max() / 2.55
     assert 200 < total <= 260.5
-    assert report["tac"] == {"before": pytest.approx(350.6, abs=0.1), "after": pytest.approx(total, abs=0.1), "rule": 260}  # fmt: skip
+    assert report.tac.before == pytest.approx(350.6, abs=0.1)
+    assert report.tac.after == pytest.approx(total, abs=0.1)
+    assert report.tac.rule == 260
 
 
 def test_grey_goes_to_black_alone(tmp_path, picture, resolve) -> None:
@@ -83,14 +85,14 @@ def test_a_dry_run_reports_what_the_real_one_does_and_writes_nothing(
     dry = dry_run_on_picture(policy, path, resolve)
     assert [p.name for p in tmp_path.iterdir()] == ["in.tif"]
     real = run_policy_on_picture(policy, path, tmp_path / "out.tif", resolve)
-    assert dry["objects"] == real["objects"]
-    assert dry["objects"][0]["new_ppi"] == 300
+    assert dry.objects == real.objects
+    assert dry.objects[0].new_ppi == 300
     assert tifffile.imread(tmp_path / "out.tif").shape == (20, 30, 4)
 
 
 def test_stops_are_listed_dry_and_refused_for_real(tmp_path, picture, resolve) -> None:
     policy = parse_policy({"destination": "press", "rules": [{"space": "RGB", "action": "stop"}]})
-    assert dry_run_on_picture(policy, picture(RGB), resolve)["stops"] == 1
+    assert dry_run_on_picture(policy, picture(RGB), resolve).stops == 1
     with pytest.raises(PolicyStop, match="Rule 1"):
         run_policy_on_picture(policy, picture(RGB), tmp_path / "out.tif", resolve)
     assert not (tmp_path / "out.tif").exists()

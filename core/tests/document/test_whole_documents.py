@@ -26,13 +26,13 @@ def atlas(tmp_path_factory):
 
 def test_the_inventory_finds_every_kind(atlas) -> None:
     found = inventory(atlas)
-    assert found["pages"] == 6
-    assert {i["family"] for i in found["objects"]} == {"RGB", "CMYK", "grey", "Lab", "spot"}
-    assert {i["kind"] for i in found["objects"]} == {"image", "vector", "text", "shading", "group"}
-    assert found["spots"] == ["Ternholm Red"]
-    fine = max(found["objects"], key=lambda i: i["ppi"] or 0)
-    assert fine["ppi"] == pytest.approx(600)
-    assert found["not_handled"] == []
+    assert found.pages == 6
+    assert {i.family for i in found.objects} == {"RGB", "CMYK", "grey", "Lab", "spot"}
+    assert {i.kind for i in found.objects} == {"image", "vector", "text", "shading", "group"}
+    assert found.spots == ("Ternholm Red",)
+    fine = max(found.objects, key=lambda i: i.ppi or 0)
+    assert fine.ppi == pytest.approx(600)
+    assert found.not_handled == ()
 
 
 @pytest.mark.parametrize("kind", ["office-files", "bare-cmyk", "textile-transfer"])
@@ -41,19 +41,19 @@ def test_after_a_policy_nothing_is_left_that_it_does_not_allow(
 ) -> None:
     policy = template(kind, "press", tac=300)
     report = run_policy(policy, atlas, tmp_path / "out.pdf", resolve)
-    assert report["not_handled"] == []
+    assert report.not_handled == ()
     after = inventory(tmp_path / "out.pdf")
-    assert {i["family"] for i in after["objects"]} <= {"CMYK", "grey"}
-    assert all(i["space"] in ("DeviceCMYK", "DeviceGray") for i in after["objects"])
+    assert {i.family for i in after.objects} <= {"CMYK", "grey"}
+    assert all(i.space in ("DeviceCMYK", "DeviceGray") for i in after.objects)
     if policy.tac_action == "enforce":
-        assert max(i["tac"] or 0 for i in after["objects"]) <= 300.5
+        assert max(i.tac or 0 for i in after.objects) <= 300.5
     dry = dry_run(policy, atlas, resolve)
-    assert dry["flow"] == report["flow"]
+    assert dry.flow == report.flow
 
 
 def test_a_strict_policy_stops_and_leaves_no_file(atlas, tmp_path, resolve) -> None:
     policy = template("strict-press", "press")
-    assert dry_run(policy, atlas, resolve)["stops"] == 2
+    assert dry_run(policy, atlas, resolve).stops == 2
     with pytest.raises(PolicyStop, match="Page 4"):
         run_policy(policy, atlas, tmp_path / "out.pdf", resolve)
     assert not list(tmp_path.iterdir())
@@ -150,7 +150,7 @@ def test_hostile_documents_are_bounded_and_their_trouble_is_listed(tmp_path, res
     report = run_policy(
         template("office-files", "press"), tmp_path / "in.pdf", tmp_path / "out.pdf", resolve
     )
-    assert report["not_handled"] or kind == "loop"
+    assert report.not_handled or kind == "loop"
 
 
 @pytest.mark.parametrize(
@@ -218,4 +218,6 @@ def test_the_summary_names_spaces_profiles_inks_and_images(atlas, resolve) -> No
 
 def test_a_report_survives_markup_in_names(atlas, resolve) -> None:
     report = dry_run(template("office-files", "press"), atlas, resolve)
-    assert report_pdf({**report, "document": "<b>&\x00 Žena.pdf"}).startswith(b"%PDF")
+    assert report_pdf(report.model_copy(update={"document": "<b>&\x00 Žena.pdf"})).startswith(
+        b"%PDF"
+    )

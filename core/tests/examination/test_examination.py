@@ -178,7 +178,7 @@ def test_paper_that_is_not_white_is_found() -> None:
 def test_a_built_profile_passes_and_its_round_trip_is_the_builders(coated_build, coated) -> None:
     found = examine(coated)
     assert [f for f in found.findings if f.severity != "note"] == []
-    assert found.round_trip.p95 == pytest.approx(coated_build.report["round_trip"]["p95"], abs=0.1)
+    assert found.round_trip.p95 == pytest.approx(coated_build.report.round_trip.p95, abs=0.1)
     assert sum(found.round_trip.histogram) == pytest.approx(1, abs=0.001)
     worst = found.round_trip.worst[0]
     again = delta_e_2000(np.array([worst.asked]), np.array([worst.printed]))[0]

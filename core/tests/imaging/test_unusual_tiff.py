@@ -72,7 +72,7 @@ def test_a_run_stops_until_they_may_be_left_out(tmp_path) -> None:
         tmp_path / "out.tif",
         standard_profile,
     )
-    assert done["extra_channels"] == ["channel 4"]
+    assert done.extra_channels == ("channel 4",)
     assert tifffile.imread(tmp_path / "out.tif").shape == (10, 12, 3)
 
 

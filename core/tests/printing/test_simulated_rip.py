@@ -48,11 +48,11 @@ def sheet(tmp_path):
 def test_ink_and_cost_are_area_times_film_times_price(tmp_path, sheet, printer) -> None:
     done = print_file(sheet(), tmp_path / "p.zip", printer, standard_profile, copies=10)
     # Half of 0.25 m² at 2 ml/m², ten times; litres at 10; the medium at 0.5 a square metre.
-    assert done["millilitres"]["C"] == pytest.approx(0.25 * 0.5 * 2 * 10, rel=0.01)
-    assert done["millilitres"]["K"] == 0
-    assert done["ink_cost"] == pytest.approx(0.025, rel=0.05)
-    assert done["medium_cost"] == pytest.approx(0.25 * 10 * 0.5)
-    assert done["sheets"][0]["coverage"]["Cyan"] == pytest.approx(0.5, abs=0.005)
+    assert done.millilitres["C"] == pytest.approx(0.25 * 0.5 * 2 * 10, rel=0.01)
+    assert done.millilitres["K"] == 0
+    assert done.ink_cost == pytest.approx(0.025, rel=0.05)
+    assert done.medium_cost == pytest.approx(0.25 * 10 * 0.5)
+    assert done.sheets[0].coverage["Cyan"] == pytest.approx(0.5, abs=0.005)
 
 
 def test_the_roll_decides_length_and_cost(tmp_path, sheet, printer, coated) -> None:
@@ -61,13 +61,13 @@ def test_the_roll_decides_length_and_cost(tmp_path, sheet, printer, coated) -> N
     made = print_file(
         sheet(3), tmp_path / "p.zip", Printer(coated, SUPPLIES, roll), standard_profile
     )
-    assert made["roll_metres"] == pytest.approx(1.5)
-    assert made["medium_cost"] == pytest.approx(1.5 * 1.0 * 2)
+    assert made.roll_metres == pytest.approx(1.5)
+    assert made.medium_cost == pytest.approx(1.5 * 1.0 * 2)
     narrow = MediumSettings(roll_width=300)
     made = print_file(
         sheet(), tmp_path / "p.zip", Printer(coated, SUPPLIES, narrow), standard_profile
     )
-    assert made["sheets"][0]["notes"] == ["The sheet is wider than the roll of 300 mm."]
+    assert made.sheets[0].notes == ("The sheet is wider than the roll of 300 mm.",)
 
 
 def test_a_sheet_is_turned_where_that_saves_roll() -> None:
@@ -100,8 +100,8 @@ def test_the_press_prints_about_what_its_profile_says(tmp_path, sheet, printer) 
         for j in range(14)
     )
     done = print_file(sheet(1, content), tmp_path / "p.zip", printer, standard_profile)
-    assert done["press_against_profile"]["colours"] >= 14
-    assert done["press_against_profile"]["mean"] < 1.5
+    assert done.press_against_profile.colours >= 14
+    assert done.press_against_profile.mean < 1.5
 
 
 def test_a_delivered_picture_is_printed_as_its_numbers_stand(tmp_path, printer) -> None:
@@ -111,9 +111,9 @@ def test_a_delivered_picture_is_printed_as_its_numbers_stand(tmp_path, printer) 
         path, inks, photometric="separated", resolution=(100, 100), resolutionunit="INCH"
     )
     done = print_file(path, tmp_path / "p.zip", printer, standard_profile)
-    (only,) = done["sheets"]
-    assert only["coverage"] == pytest.approx({"Cyan": 0.2, "Magenta": 0, "Yellow": 0.4, "Black": 0}, abs=1e-3)  # fmt: skip
-    assert only["size_mm"] == pytest.approx((20.3, 12.7), abs=0.1)
+    (only,) = done.sheets
+    assert only.coverage == pytest.approx({"Cyan": 0.2, "Magenta": 0, "Yellow": 0.4, "Black": 0}, abs=1e-3)  # fmt: skip
+    assert only.size_mm == pytest.approx((20.3, 12.7), abs=0.1)
 
 
 def test_a_cancelled_or_impossible_print_leaves_nothing(tmp_path, sheet, printer) -> None:

@@ -46,7 +46,7 @@ def test_numbers_go_through_untouched(tmp_path, artwork, coated, renamed, intent
     assert renamed.digest != coated.digest
     found, report = run(artwork, tmp_path, coated, renamed, intent=intent)
     assert np.array_equal(found, artwork)
-    assert report["numbers"] == "kept"
+    assert report.numbers == "kept"
 
 
 @pytest.mark.parametrize("bits", [8, 16])
@@ -87,7 +87,7 @@ def test_the_rule_of_black_alone_does_not_touch_kept_numbers(tmp_path, artwork, 
 def test_the_recipe_may_want_them_made_anew(tmp_path, artwork, coated) -> None:
     rules = {"tac": 300, "black": {"method": "gcr", "strength": 90}}
     found, report = run(artwork, tmp_path, coated, coated, ink_rules=rules, numbers="separate")
-    assert report["numbers"] == "made anew"
+    assert report.numbers == "made anew"
     assert (found != artwork).any(axis=2).mean() > 0.9
 
 

@@ -57,9 +57,9 @@ def test_pixels_are_those_of_the_float_path(tmp_path, picture, gradient, coated,
     error = delta_e_2000(lab_of_device(coated, inks), lab_of_device(coated, exact))
     assert error.mean() < 0.15
     assert np.percentile(error, 99) < 0.6
-    assert report["source"] == {"profile": "opRGB", "origin": "embedded"}
-    assert report["tac"]["max"] == pytest.approx(inks.sum(axis=1).max() * 100, abs=0.01)
-    x, y = report["tac"]["at"]["x"], report["tac"]["at"]["y"]
+    assert (report.source.profile, report.source.origin) == ("opRGB", "embedded")
+    assert report.tac.max == pytest.approx(inks.sum(axis=1).max() * 100, abs=0.01)
+    x, y = report.tac.at.x, report.tac.at.y
     assert inks.reshape(40, 60, 4)[y, x].sum() == inks.sum(axis=1).max()
 
 
@@ -80,7 +80,7 @@ def test_no_pixel_exceeds_the_tac(tmp_path, picture, resolve, tac, bits, black) 
     report = run_recipe(recipe, picture, tmp_path / "out.tif", resolve)
     inks = tifffile.imread(tmp_path / "out.tif").astype(float) / (65535 if bits == 16 else 255)
     assert inks.sum(axis=-1).max() * 100 <= tac + 0.5
-    assert report["tac"]["max"] <= tac + 0.5
+    assert report.tac.max <= tac + 0.5
 
 
 def test_mirror_negative_and_bare_numbers(tmp_path, picture, resolve) -> None:
@@ -129,7 +129,7 @@ def test_grey_and_jpeg_pictures_convert(tmp_path, resolve) -> None:
         tmp_path / "o.jpg",
         resolve,
     )
-    assert report["source"]["origin"] == "house default"
+    assert report.source.origin == "house default"
     with Image.open(tmp_path / "o.jpg") as image:
         assert image.mode == "CMYK"
 

@@ -93,7 +93,7 @@ def test_no_pixel_exceeds_the_tac_whatever_follows(picture, tmp_path, resolve, b
     )  # fmt: skip
     inks = read(path).astype(float) / (65535 if bits == 16 else 255)
     assert inks.sum(axis=2).max() * 100 <= 200.5
-    assert report["tac"]["max"] == pytest.approx(inks.sum(axis=2).max() * 100, abs=0.01)
+    assert report.tac.max == pytest.approx(inks.sum(axis=2).max() * 100, abs=0.01)
 
 
 def test_black_text_prints_in_black_alone(picture, tmp_path, resolve) -> None:
@@ -141,7 +141,7 @@ def test_turning(picture, tmp_path, resolve, turn) -> None:
     plain = read(run(picture, tmp_path, resolve)[1])
     report, path = run(picture, tmp_path, resolve, delivery={"turn": turn})
     assert np.array_equal(read(path), np.rot90(plain, -turn // 90))
-    assert report["size"]["width"] == 100
+    assert report.size.width == 100
 
 
 def test_size_and_resolution_of_the_print(picture, tmp_path, resolve) -> None:
@@ -149,7 +149,7 @@ def test_size_and_resolution_of_the_print(picture, tmp_path, resolve) -> None:
     with open_picture(path) as result:
         assert (result.facts.width, result.facts.height) == (79, 47)
         assert result.facts.resolution == pytest.approx((100, 100))
-    assert report["size"] == {"width": 79, "height": 47}
+    assert (report.size.width, report.size.height) == (79, 47)
 
 
 def test_films_of_a_recipe(picture, tmp_path, resolve) -> None:

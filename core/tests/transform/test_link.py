@@ -8,7 +8,7 @@ import pytest
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import NotSupported
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.link import LinkCache, build_link, build_measured_link, grid_nodes
+from plinto_core.transform.link import build_link, build_measured_link, grid_nodes
 from plinto_core.transform.standard_spaces import standard_profile
 
 
@@ -28,7 +28,7 @@ def test_measured_link_keeps_the_limits_on_pixels(space, coated) -> None:
     error = difference(function(pixels / 65535), inks)
     assert error.mean() <= 0.15
     assert np.percentile(error, 99) <= 0.6
-    assert report["grid"] in (33, 49, 65)
+    assert report.grid in (33, 49, 65)
 
 
 @pytest.mark.parametrize("inputs", [3, 4])
@@ -85,20 +85,3 @@ def test_more_than_four_outputs_are_written() -> None:
 def test_pictures_of_five_channels_are_refused() -> None:
     with pytest.raises(NotSupported):
         build_link(lambda d: d, 5)
-
-
-def test_the_cache_forgets_the_oldest_and_builds_once() -> None:
-    made = []
-
-    def make(name):
-        def build():
-            made.append(name)
-            return build_link(lambda d: d, 3, size=9)
-
-        return build
-
-    size = build_link(lambda d: d, 3, size=9).nodes.nbytes
-    cache = LinkCache(capacity=int(size * 2.5))
-    for name in ("a", "b", "a", "c", "a", "b"):
-        cache.get(name, make(name))
-    assert made == ["a", "b", "c", "b"]

@@ -6,6 +6,8 @@ import os
 import secrets
 from pathlib import Path
 
+from plinto_core.icc.spaces import INTENTS
+
 ROOT = Path(__file__).resolve().parents[3]
 DATA = Path(os.environ.get("PLINTO_DATA", ROOT / "var")).resolve()
 DATA.mkdir(parents=True, exist_ok=True)
@@ -63,11 +65,12 @@ INSTALLED_APPS = [
     "plinto_server.apps.house",
     "plinto_server.apps.conditions",
     "plinto_server.apps.jobs",
-    "plinto_server.apps.queue",
+    "plinto_server.apps.deliveries",
     "plinto_server.apps.builds",
     "plinto_server.apps.policies",
     "plinto_server.apps.printers",
     "plinto_server.apps.folders",
+    "plinto_server.apps.demo",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -127,7 +130,7 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "Station": ["absent", "off", "on"],
         "AnswerWay": ["keep", "convert", "assign"],
-        "Intent": ["perceptual", "relative", "saturation", "absolute"],
+        "Intent": list(INTENTS),
         "WayOut": ["vivid", "dark", "light"],
     },
 }

@@ -43,8 +43,12 @@ api.use({
     return request;
   },
   async onResponse({ request, response }) {
-    if (response.status !== 403 || new URL(request.url, location.href).pathname === "/api/session") return response;
-    const problem = (await response.clone().json().catch(() => null)) as Partial<Problem> | null;
+    if (response.status !== 403 || new URL(request.url, location.href).pathname === "/api/session")
+      return response;
+    const problem = (await response
+      .clone()
+      .json()
+      .catch(() => null)) as Partial<Problem> | null;
     const again = kept.get(request);
     if (!ended(problem) || !again) return response;
     await signedInAgain();
@@ -55,7 +59,8 @@ api.use({
 });
 
 /** Whether a refusal means that nobody is signed in any more. */
-export const ended = (problem: Partial<Problem> | null) => problem?.code === "not_authenticated" || problem?.code === "authentication_failed";
+export const ended = (problem: Partial<Problem> | null) =>
+  problem?.code === "not_authenticated" || problem?.code === "authentication_failed";
 
 const UNREACHABLE: Problem = {
   status: 0,
@@ -66,7 +71,9 @@ const UNREACHABLE: Problem = {
 };
 
 /** The data of a call, or a ProblemError with a sentence to show. */
-export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function ask<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   const result = await call.catch(() => null);
   if (!result) throw new ProblemError(UNREACHABLE);
   if (result.response.ok) return result.data as T;
@@ -76,10 +83,23 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
 export function asProblem(error: unknown, status: number): Problem {
   if (typeof error === "object" && error !== null && "title" in error) {
     const given = error as Partial<Problem>;
-    return { status, code: given.code ?? "", title: String(given.title), remedy: given.remedy ?? "", fields: given.fields ?? [] };
+    return {
+      status,
+      code: given.code ?? "",
+      title: String(given.title),
+      remedy: given.remedy ?? "",
+      fields: given.fields ?? [],
+    };
   }
-  return { status, code: "unexpected", title: `The server answered with status ${status}.`, remedy: "", fields: [] };
+  return {
+    status,
+    code: "unexpected",
+    title: `The server answered with status ${status}.`,
+    remedy: "",
+    fields: [],
+  };
 }
 
 /** Names the revision a change is made on. */
-export const onRevision = (revision: number | null) => (revision === null ? {} : { headers: { "If-Match": `"${revision}"` } });
+export const onRevision = (revision: number | null) =>
+  revision === null ? {} : { headers: { "If-Match": `"${revision}"` } };

@@ -2,25 +2,40 @@ import { describe, expect, it } from "vitest";
 
 import { patchBetween, patched, pathsOf, RECIPE_KEYS, valueAt } from "./patches";
 
-const RECIPE = { intent: "perceptual", ink_rules: { tac: 300, limits: { C: 80, K: 90 }, black: { method: "gcr", strength: 50 } }, plates: { K: { minimum: 3 } }, corrections: [{ lightness: 1 }], delivery: { bits: 16, films: null } };
+const RECIPE = {
+  intent: "perceptual",
+  ink_rules: { tac: 300, limits: { C: 80, K: 90 }, black: { method: "gcr", strength: 50 } },
+  plates: { K: { minimum: 3 } },
+  corrections: [{ lightness: 1 }],
+  delivery: { bits: 16, films: null },
+};
 
 describe("patches", () => {
   it.each([
     [{ intent: "relative" }, { intent: "relative" }],
     [{ intent: "perceptual" }, {}],
     [{ ink_rules: { ...RECIPE.ink_rules, tac: 280 } }, { ink_rules: { tac: 280 } }],
-    [{ ink_rules: { ...RECIPE.ink_rules, limits: { K: 90 } } }, { ink_rules: { limits: { C: null } } }],
+    [
+      { ink_rules: { ...RECIPE.ink_rules, limits: { K: 90 } } },
+      { ink_rules: { limits: { C: null } } },
+    ],
     [{ ink_rules: { ...RECIPE.ink_rules, black: null } }, { ink_rules: { black: null } }],
     [{ ink_rules: null }, { ink_rules: null }],
     [{ plates: {} }, { plates: { K: null } }],
     [{ corrections: [] }, { corrections: [] }],
     [{ delivery: { bits: 8 } }, { delivery: { bits: 8 } }],
-    [{ delivery: { films: { ruling: 65, angles: { C: 15 } } } }, { delivery: { films: { ruling: 65, angles: { C: 15 } } } }],
+    [
+      { delivery: { films: { ruling: 65, angles: { C: 15 } } } },
+      { delivery: { films: { ruling: 65, angles: { C: 15 } } } },
+    ],
   ])("hold what changes and nothing else, %#", (next, patch) => {
     const found = patchBetween(RECIPE, next, RECIPE_KEYS);
     expect(found).toEqual(patch);
     const whole = patched(RECIPE, found, RECIPE_KEYS);
-    for (const [key, value] of Object.entries(next)) expect(whole[key as keyof typeof whole]).toEqual(key === "delivery" ? { ...RECIPE.delivery, ...(value as object) } : value);
+    for (const [key, value] of Object.entries(next))
+      expect(whole[key as keyof typeof whole]).toEqual(
+        key === "delivery" ? { ...RECIPE.delivery, ...(value as object) } : value,
+      );
     expect(RECIPE.plates).toEqual({ K: { minimum: 3 } });
   });
 

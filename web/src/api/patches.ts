@@ -7,11 +7,17 @@ export const RECIPE_KEYS = new Set(["plates", "ink_rules.limits", "delivery.film
 export const POLICY_KEYS = new Set(["sources"]);
 const NONE = new Set<string>();
 
-const isObject = (value: unknown): value is Patch => typeof value === "object" && value !== null && !Array.isArray(value);
+const isObject = (value: unknown): value is Patch =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** What changes when `next` is laid over `base`; both whole objects, or `next` a part of one. */
-export function patchBetween(base: unknown, next: Patch, keys: ReadonlySet<string> = NONE, way = ""): Patch {
+export function patchBetween(
+  base: unknown,
+  next: Patch,
+  keys: ReadonlySet<string> = NONE,
+  way = "",
+): Patch {
   const from: Patch = isObject(base) ? base : {};
   const found: Patch = {};
   for (const [key, value] of Object.entries(next)) {
@@ -33,7 +39,10 @@ export function patched<T>(base: T, patch: Patch, keys: ReadonlySet<string> = NO
     if (value === null && keys.has(way)) {
       out[key] = undefined;
       Reflect.deleteProperty(out, key);
-    } else out[key] = isObject(value) ? patched(isObject(out[key]) ? out[key] : {}, value, keys, path) : value;
+    } else
+      out[key] = isObject(value)
+        ? patched(isObject(out[key]) ? out[key] : {}, value, keys, path)
+        : value;
   }
   return out as T;
 }
@@ -47,4 +56,7 @@ export function pathsOf(patch: Patch, way = ""): string[] {
 }
 
 /** The value under a dotted name. */
-export const valueAt = (value: unknown, path: string): unknown => path.split(".").reduce<unknown>((inner, key) => (isObject(inner) ? inner[key] : undefined), value);
+export const valueAt = (value: unknown, path: string): unknown =>
+  path
+    .split(".")
+    .reduce<unknown>((inner, key) => (isObject(inner) ? inner[key] : undefined), value);

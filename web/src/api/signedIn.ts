@@ -24,5 +24,7 @@ export const isWaiting = () => waiting.length > 0;
 
 export function onWaiting(listen: () => void): () => void {
   listeners.add(listen);
-  return () => { listeners.delete(listen); };
+  return () => {
+    listeners.delete(listen);
+  };
 }

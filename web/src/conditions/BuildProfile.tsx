@@ -2,59 +2,124 @@ import { Box, Button, LinearProgress, TextField, Typography } from "@mui/materia
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useState } from "react";
 
-import { api, ask, type Profile } from "../api";
-import { startBuild } from "../jobs/upload";
-import { Explained, Notice } from "../shell";
-import { NumberField } from "../stages/controls";
-import { number } from "./words";
+import { api, ask, type BuildReport, type Profile } from "../api";
+import { startBuild } from "../queries/upload";
+import { Explained, Notice } from "../ui";
+import { NumberField } from "../ui/controls";
+import { number } from "../ui/numbers";
 
 interface Props {
   file: File;
-  onBuilt: (profile: Profile, report: Record<string, unknown>) => void;
+  onBuilt: (profile: Profile, report: BuildReport) => void;
   onClose: () => void;
 }
 
-interface Fit { mean: number; p95: number; patches?: number }
-
 /** Measurements become a profile: under which rules, how far it is, how well it fits. */
 export function BuildProfile({ file, onBuilt, onClose }: Props) {
-  const [asked, setAsked] = useState({ name: file.name.replace(/\.[^.]*$/, ""), tac: 300, black_start: 20, strength: 50 });
+  const [asked, setAsked] = useState({
+    name: file.name.replace(/\.[^.]*$/, ""),
+    tac: 300,
+    black_start: 20,
+    strength: 50,
+  });
   const start = useMutation({ mutationFn: () => startBuild(file, asked) });
   const id = start.data?.id;
   const work = useQuery({
     queryKey: ["builds", id],
     queryFn: () => ask(api.GET("/api/builds/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== undefined,
-    refetchInterval: (query) => (["done", "failed", "cancelled"].includes(query.state.data?.state ?? "") ? false : 700),
+    refetchInterval: (query) =>
+      ["done", "failed", "cancelled"].includes(query.state.data?.state ?? "") ? false : 700,
   });
-  const cancel = useMutation({ mutationFn: () => ask(api.POST("/api/queue/{kind}/{id}/{act}", { params: { path: { kind: "build", id: String(id ?? 0), act: "cancel" } } })) });
+  const cancel = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/queue/{kind}/{id}/{act}", {
+          params: { path: { kind: "build", id: String(id ?? 0), act: "cancel" } },
+        }),
+      ),
+  });
   const done = work.data?.state === "done" ? work.data : null;
-  useEffect(() => { if (done?.profile) onBuilt(done.profile, done.report); }, [done, onBuilt]);
-  const submit = (event: FormEvent) => { event.preventDefault(); start.mutate(); };
+  useEffect(() => {
+    if (done?.profile) onBuilt(done.profile, done.report);
+  }, [done, onBuilt]);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    start.mutate();
+  };
   const state = work.data?.state;
   const failed = state === "failed" || state === "cancelled";
   if (id !== undefined && !failed) {
     const share = work.data?.progress ?? 0;
     return (
       <Box role="group" aria-label="Profile being built" sx={{ maxWidth: 460, py: 2 }}>
-        <Typography>Building “{asked.name}” from {start.data?.patches} patches: {number(share * 100, 0)} %</Typography>
-        <LinearProgress variant="determinate" value={share * 100} aria-label="Building the profile" sx={{ my: 1 }} />
-        <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>It goes on when this page is left; the queue shows it, and the library has it afterwards.</Typography>
-        <Button disabled={cancel.isPending} onClick={() => cancel.mutate()}>Cancel</Button>
+        <Typography>
+          Building “{asked.name}” from {start.data?.patches} patches: {number(share * 100, 0)} %
+        </Typography>
+        <LinearProgress
+          variant="determinate"
+          value={share * 100}
+          aria-label="Building the profile"
+          sx={{ my: 1 }}
+        />
+        <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+          It goes on when this page is left; the queue shows it, and the library has it afterwards.
+        </Typography>
+        <Button disabled={cancel.isPending} onClick={() => cancel.mutate()}>
+          Cancel
+        </Button>
       </Box>
     );
   }
   return (
     <Box component="form" aria-label="Build a profile" onSubmit={submit} sx={{ maxWidth: 460 }}>
-      <Typography sx={{ fontWeight: 700 }}>{file.name} holds measurements; a profile is built of them</Typography>
+      <Typography sx={{ fontWeight: 700 }}>
+        {file.name} holds measurements; a profile is built of them
+      </Typography>
       {start.error && <Notice problem={start.error} />}
-      {failed && <Typography role="alert" sx={{ fontWeight: 650, mt: 1 }}>{state === "cancelled" ? "The build was cancelled." : work.data?.error}</Typography>}
-      <TextField label="Name of the profile" value={asked.name} onChange={(e) => setAsked({ ...asked, name: e.target.value })} slotProps={{ htmlInput: { maxLength: 200 } }} sx={{ mt: 1.5, mb: 0.5 }} />
-      <NumberField label="Total area coverage" help="The most ink in any spot of the profile’s tables." value={asked.tac} unit="%" min={50} max={400} onRest={(tac) => tac !== null && setAsked({ ...asked, tac })} />
-      <NumberField label="Black starts at" help="Darkness from which black is used: 0 is paper, 100 the darkest grey." value={asked.black_start} unit="%" min={0} max={100} onRest={(v) => v !== null && setAsked({ ...asked, black_start: v })} />
-      <NumberField label="Black strength" help="Share of the grey component that black replaces." value={asked.strength} unit="%" min={0} max={100} onRest={(v) => v !== null && setAsked({ ...asked, strength: v })} />
+      {failed && (
+        <Typography role="alert" sx={{ fontWeight: 650, mt: 1 }}>
+          {state === "cancelled" ? "The build was cancelled." : work.data?.error}
+        </Typography>
+      )}
+      <TextField
+        label="Name of the profile"
+        value={asked.name}
+        onChange={(e) => setAsked({ ...asked, name: e.target.value })}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+        sx={{ mt: 1.5, mb: 0.5 }}
+      />
+      <NumberField
+        label="Total area coverage"
+        help="The most ink in any spot of the profile’s tables."
+        value={asked.tac}
+        unit="%"
+        min={50}
+        max={400}
+        onRest={(tac) => tac !== null && setAsked({ ...asked, tac })}
+      />
+      <NumberField
+        label="Black starts at"
+        help="Darkness from which black is used: 0 is paper, 100 the darkest grey."
+        value={asked.black_start}
+        unit="%"
+        min={0}
+        max={100}
+        onRest={(v) => v !== null && setAsked({ ...asked, black_start: v })}
+      />
+      <NumberField
+        label="Black strength"
+        help="Share of the grey component that black replaces."
+        value={asked.strength}
+        unit="%"
+        min={0}
+        max={100}
+        onRest={(v) => v !== null && setAsked({ ...asked, strength: v })}
+      />
       <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button type="submit" variant="contained" disabled={start.isPending || !asked.name.trim()}>Build the profile</Button>
+        <Button type="submit" variant="contained" disabled={start.isPending || !asked.name.trim()}>
+          Build the profile
+        </Button>
         <Button onClick={onClose}>Close</Button>
       </Box>
     </Box>
@@ -62,9 +127,13 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
 }
 
 /** How well a built profile fits its measurements. */
-export function BuiltFit({ report }: { report: Record<string, unknown> }) {
-  const fit = report.forward_fit as Fit | undefined;
-  const trip = report.round_trip as Fit | undefined;
-  if (!fit || !trip) return null;
-  return <Typography sx={{ mb: 1 }}><Explained of="forward_fit">Fit to the measurements</Explained> {number(fit.mean, 2)} ΔE00 in the mean, {number(fit.p95, 2)} at 95 %; <Explained of="round_trip">round trip</Explained> {number(trip.mean, 2)}, {number(trip.p95, 2)} at 95 %.</Typography>;
+export function BuiltFit({ report }: { report: BuildReport }) {
+  const { forward_fit: fit, round_trip: trip } = report;
+  return (
+    <Typography sx={{ mb: 1 }}>
+      <Explained of="forward_fit">Fit to the measurements</Explained> {number(fit.mean, 2)} ΔE00 in
+      the mean, {number(fit.p95, 2)} at 95 %; <Explained of="round_trip">round trip</Explained>{" "}
+      {number(trip.mean, 2)}, {number(trip.p95, 2)} at 95 %.
+    </Typography>
+  );
 }

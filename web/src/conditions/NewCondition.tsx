@@ -2,12 +2,19 @@ import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type DragEvent, useCallback, useEffect, useRef, useState } from "react";
 
-import { api, ask, type Condition, type ConditionChange, type Profile } from "../api";
-import { uploadCondition, uploadProfile } from "../jobs/upload";
-import { Notice } from "../shell";
+import {
+  api,
+  ask,
+  type BuildReport,
+  type Condition,
+  type ConditionChange,
+  type Profile,
+} from "../api";
+import { uploadCondition, uploadProfile } from "../queries/upload";
+import { Notice } from "../ui";
 import { BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
-import { conditionsQuery, proposalQuery } from "./queries";
+import { conditionsQuery, proposalQuery } from "../queries/conditions";
 import { Reading } from "./Reading";
 import { INKS } from "./words";
 
@@ -27,7 +34,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [measured, setMeasured] = useState<File | null>(file && isMeasurements(file) ? file : null);
-  const [built, setBuilt] = useState<{ profile: Profile; report: Record<string, unknown> } | null>(null);
+  const [built, setBuilt] = useState<{ profile: Profile; report: BuildReport } | null>(null);
   const conditions = useQuery(conditionsQuery);
   const done = async (made: Condition) => {
     await client.invalidateQueries({ queryKey: ["conditions"] });
@@ -44,54 +51,156 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const { mutate } = receive;
   const begun = useRef(false);
   useEffect(() => {
-    if (file && !isMeasurements(file) && !begun.current) { begun.current = true; mutate(file); }
+    if (file && !isMeasurements(file) && !begun.current) {
+      begun.current = true;
+      mutate(file);
+    }
   }, [file, mutate]);
   const profile = built?.profile ?? receive.data ?? null;
   const proposal = useQuery({ ...proposalQuery(profile?.id ?? 0), enabled: profile !== null });
-  const onBuilt = useCallback((made: Profile, report: Record<string, unknown>) => { setBuilt({ profile: made, report }); void client.invalidateQueries({ queryKey: ["profiles"], exact: true }); }, [client]);
+  const onBuilt = useCallback(
+    (made: Profile, report: BuildReport) => {
+      setBuilt({ profile: made, report });
+      void client.invalidateQueries({ queryKey: ["profiles"], exact: true });
+    },
+    [client],
+  );
   const keep = useMutation({
-    mutationFn: ({ id, condition }: { id: number; condition: ConditionChange }) => ask(api.POST("/api/conditions", { body: { profile: id, condition } })),
+    mutationFn: ({ id, condition }: { id: number; condition: ConditionChange }) =>
+      ask(api.POST("/api/conditions", { body: { profile: id, condition } })),
     onSuccess: done,
   });
-  const take = (files: FileList | null) => { const [first] = files ?? []; if (!first) return; keep.reset(); setBuilt(null); if (isMeasurements(first)) { receive.reset(); setMeasured(first); } else { setMeasured(null); mutate(first); } };
-  const drop = (event: DragEvent) => { event.preventDefault(); event.stopPropagation(); setOver(false); take(event.dataTransfer.files); };
-  const same = profile ? (conditions.data ?? []).filter((c) => c.profile.sha256 === profile.sha256) : [];
+  const take = (files: FileList | null) => {
+    const [first] = files ?? [];
+    if (!first) return;
+    keep.reset();
+    setBuilt(null);
+    if (isMeasurements(first)) {
+      receive.reset();
+      setMeasured(first);
+    } else {
+      setMeasured(null);
+      mutate(first);
+    }
+  };
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    event.stopPropagation();
+    setOver(false);
+    take(event.dataTransfer.files);
+  };
+  const same = profile
+    ? (conditions.data ?? []).filter((c) => c.profile.sha256 === profile.sha256)
+    : [];
   return (
-    <Box component="section" role="region" aria-label="New condition" sx={{ minWidth: 0 }} onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop}>
-      <input ref={input} type="file" hidden accept=".icc,.icm,.json,.txt,.cgats,.cie,.ti3,.it8" aria-label="Profile of a condition" onChange={(e) => { take(e.target.files); e.target.value = ""; }} />
+    <Box
+      component="section"
+      role="region"
+      aria-label="New condition"
+      sx={{ minWidth: 0 }}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".icc,.icm,.json,.txt,.cgats,.cie,.ti3,.it8"
+        aria-label="Profile of a condition"
+        onChange={(e) => {
+          take(e.target.files);
+          e.target.value = "";
+        }}
+      />
       {receive.error && <Notice problem={receive.error} />}
-      {receive.isPending && <Box sx={{ maxWidth: 420, py: 2 }}><Typography>Reading {receive.variables.name}…</Typography><LinearProgress aria-label="Reading the file" /></Box>}
-      {measured && !built && <BuildProfile key={measured.name} file={measured} onBuilt={onBuilt} onClose={() => setMeasured(null)} />}
+      {receive.isPending && (
+        <Box sx={{ maxWidth: 420, py: 2 }}>
+          <Typography>Reading {receive.variables.name}…</Typography>
+          <LinearProgress aria-label="Reading the file" />
+        </Box>
+      )}
+      {measured && !built && (
+        <BuildProfile
+          key={measured.name}
+          file={measured}
+          onBuilt={onBuilt}
+          onClose={() => setMeasured(null)}
+        />
+      )}
       {!profile && !measured && !receive.isPending && (
-        <Box sx={{ border: "2px dashed", borderColor: over ? "text.primary" : "text.secondary", p: 4, textAlign: "center" }}>
+        <Box
+          sx={{
+            border: "2px dashed",
+            borderColor: over ? "text.primary" : "text.secondary",
+            p: 4,
+            textAlign: "center",
+          }}
+        >
           <Typography sx={{ fontWeight: 700 }}>Drop the profile of your press here</Typography>
-          <Typography sx={{ mt: 0.5, mb: 1.5 }}>An ICC output profile for CMYK, one ink or RGB, measurements in CGATS text, or a condition that was exported as a file. What a profile reaches is read from its own tables.</Typography>
+          <Typography sx={{ mt: 0.5, mb: 1.5 }}>
+            An ICC output profile for CMYK, one ink or RGB, measurements in CGATS text, or a
+            condition that was exported as a file. What a profile reaches is read from its own
+            tables.
+          </Typography>
           <Box sx={{ display: "flex", gap: 1, justifyContent: "center" }}>
-            <Button variant="contained" onClick={() => input.current?.click()}>Choose a file…</Button>
+            <Button variant="contained" onClick={() => input.current?.click()}>
+              Choose a file…
+            </Button>
             <Button onClick={onClose}>Close</Button>
           </Box>
         </Box>
       )}
       {profile && (
-        <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(290px, 1fr)", gap: 3 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "minmax(0, 1.35fr) minmax(290px, 1fr)",
+            gap: 3,
+          }}
+        >
           <Box sx={{ minWidth: 0 }}>
             <Typography variant="h2">{profile.description}</Typography>
-            <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>{profile.colour_space} output profile{profile.facts ? `, version ${profile.facts.version}${profile.facts.created ? `, of ${profile.facts.created}` : ""}` : ""}</Typography>
-            {same.length > 0 && <Typography role="status" sx={{ mb: 1, fontWeight: 650 }}>This very profile is already that of {same.map((c) => c.name).join(", ")}. A second condition should differ in medium, rules or prices.</Typography>}
+            <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+              {profile.colour_space} output profile
+              {profile.facts
+                ? `, version ${profile.facts.version}${profile.facts.created ? `, of ${profile.facts.created}` : ""}`
+                : ""}
+            </Typography>
+            {same.length > 0 && (
+              <Typography role="status" sx={{ mb: 1, fontWeight: 650 }}>
+                This very profile is already that of {same.map((c) => c.name).join(", ")}. A second
+                condition should differ in medium, rules or prices.
+              </Typography>
+            )}
             {built && <BuiltFit report={built.report} />}
             {proposal.isPending && <Typography>Reading its tables…</Typography>}
-            {proposal.error && <Notice problem={proposal.error} onRetry={() => void proposal.refetch()} />}
+            {proposal.error && (
+              <Notice problem={proposal.error} onRetry={() => void proposal.refetch()} />
+            )}
             {proposal.data && <Reading proposal={proposal.data} />}
           </Box>
           {proposal.data ? (
             <Box>
               {keep.error && <Notice problem={keep.error} />}
               <ConditionForm
-                key={profile.id} start={proposal.data.condition} reasons={proposal.data.reasons} inks={INKS[profile.colour_space] ?? []} keep="Keep the condition"
-                busy={keep.isPending} onKeep={(condition) => keep.mutate({ id: profile.id, condition })} onClose={onClose} closeLabel="Leave it"
+                key={profile.id}
+                start={proposal.data.condition}
+                reasons={proposal.data.reasons}
+                inks={INKS[profile.colour_space] ?? []}
+                keep="Keep the condition"
+                busy={keep.isPending}
+                onKeep={(condition) => keep.mutate({ id: profile.id, condition })}
+                onClose={onClose}
+                closeLabel="Leave it"
               />
             </Box>
-          ) : <Box />}
+          ) : (
+            <Box />
+          )}
         </Box>
       )}
     </Box>

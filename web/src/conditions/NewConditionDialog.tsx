@@ -13,8 +13,12 @@ interface Props {
 export function NewConditionDialog({ open, onMade, onClose }: Props) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md" fullWidth aria-labelledby="new-condition">
-      <DialogTitle id="new-condition" sx={{ fontSize: 15, fontWeight: 700 }}>New condition</DialogTitle>
-      <DialogContent><NewCondition onMade={onMade} onClose={onClose} /></DialogContent>
+      <DialogTitle id="new-condition" sx={{ fontSize: 15, fontWeight: 700 }}>
+        New condition
+      </DialogTitle>
+      <DialogContent>
+        <NewCondition onMade={onMade} onClose={onClose} />
+      </DialogContent>
     </Dialog>
   );
 }

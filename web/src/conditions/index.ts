@@ -1,1 +1,3 @@
+export { Reading } from "./Reading";
 export { NewConditionDialog } from "./NewConditionDialog";
+export { ConditionsPage } from "./ConditionsPage";

@@ -10,7 +10,8 @@ export const PROCESSES: Record<ConditionChange["process"] & string, string> = {
   photographic: "Photographic",
 };
 
-export const processName = (process: string) => PROCESSES[process as keyof typeof PROCESSES] ?? process;
+export const processName = (process: string) =>
+  PROCESSES[process as keyof typeof PROCESSES] ?? process;
 
 /** Names of the inks that rules and prices are set for; a process that takes RGB or one ink has none. */
 export const INKS: Record<string, string[]> = { CMYK: ["C", "M", "Y", "K"] };
@@ -18,20 +19,34 @@ export const INKS: Record<string, string[]> = { CMYK: ["C", "M", "Y", "K"] };
 const SPACES: Record<string, string> = { CMYK: "CMYK", RGB: "RGB", GRAY: "one ink" };
 export const inksOf = (space: string) => SPACES[space] ?? space;
 
-/** Minus and decimals as they are printed. */
-export const number = (value: number, digits = 1) => value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, "$1").replace("-", "−");
-
-/** L*, a*, b* for reading; the spaces between them do not break and do not close up. */
-export const labText = (lab: readonly number[]) => lab.map((v) => number(v)).join("\u2002");
-
 /** What can be changed of a condition, as the form holds it. */
 export const changeOf = (c: Condition): ConditionChange => ({
-  name: c.name, printer: c.printer, medium: c.medium, process: c.process as ConditionChange["process"], mirror: c.mirror ?? false,
-  least_dot: c.least_dot ?? 0, ink_rules: c.ink_rules, supplies: c.supplies, ticket: c.ticket, notes: c.notes ?? "",
+  name: c.name,
+  printer: c.printer,
+  medium: c.medium,
+  process: c.process as ConditionChange["process"],
+  mirror: c.mirror ?? false,
+  least_dot: c.least_dot ?? 0,
+  ink_rules: c.ink_rules,
+  supplies: c.supplies,
+  ticket: c.ticket,
+  notes: c.notes ?? "",
 });
 
 /** Whether a condition answers to what was typed: its name, press, medium, process or profile. */
 export function answersTo(c: Condition, typed: string): boolean {
-  const text = [c.name, c.printer, c.medium, processName(c.process ?? ""), c.profile.description, c.profile.colour_space].join(" ").toLowerCase();
-  return typed.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+  const text = [
+    c.name,
+    c.printer,
+    c.medium,
+    processName(c.process ?? ""),
+    c.profile.description,
+    c.profile.colour_space,
+  ]
+    .join(" ")
+    .toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }

@@ -8,11 +8,25 @@ afterEach(cleanup);
 
 type File = Folder["files"][number];
 const file = (part: Partial<File>): File => ({
-  id: 1, name: "leaf.pdf", size: 1_200_000, state: "done", progress: 1, seconds_left: null, error: "", note: "", out_name: "leaf_screen.pdf",
-  result_size: 900_000, created: "2026-05-04T10:02:00Z", finished: null, ...part,
+  id: 1,
+  name: "leaf.pdf",
+  size: 1_200_000,
+  state: "done",
+  progress: 1,
+  seconds_left: null,
+  error: "",
+  note: "",
+  out_name: "leaf_screen.pdf",
+  result_size: 900_000,
+  created: "2026-05-04T10:02:00Z",
+  finished: null,
+  ...part,
 });
 
-const became = (name: string) => within(screen.getByRole("row", { name: new RegExp(name) })).getAllByRole("cell").at(-1)?.textContent;
+const became = (name: string) =>
+  within(screen.getByRole("row", { name: new RegExp(name) }))
+    .getAllByRole("cell")
+    .at(-1)?.textContent;
 
 it("says what became of each file", () => {
   render(
@@ -20,7 +34,12 @@ it("says what became of each file", () => {
       settling={["coming.pdf"]}
       files={[
         file({}),
-        file({ id: 2, name: "again.pdf", out_name: "", note: "The same file came before as leaf.pdf. It was not run again." }),
+        file({
+          id: 2,
+          name: "again.pdf",
+          out_name: "",
+          note: "The same file came before as leaf.pdf. It was not run again.",
+        }),
         file({ id: 3, name: "broken.pdf", state: "failed", error: "It is damaged." }),
         file({ id: 4, name: "slow.pdf", state: "running", progress: 0.3, seconds_left: 20 }),
       ]}

@@ -3,10 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams } from "react-router";
 
 import type { Destination, Job } from "../api";
-import { Notice, Shell } from "../shell";
-import { STAGES, type Stage } from "../stages/wording";
+import { Shell } from "../shell";
+import { Notice } from "../ui";
+import { STAGES, type Stage } from "../ui/wording";
 import { ConditionTabs } from "./ConditionTabs";
-import { jobQuery } from "./queries";
+import { jobQuery } from "../queries/jobs";
 import { useLook } from "./useLook";
 import { Workbench } from "./Workbench";
 
@@ -19,7 +20,16 @@ interface WorkProps {
 /** The work on a job, looked at in the same way whatever condition it is for. */
 function Work({ job, chosen, stage }: WorkProps) {
   const [look, setLook] = useLook(job);
-  return <Workbench key={chosen.id} job={job} destination={chosen} stage={stage} look={look} onLook={setLook} />;
+  return (
+    <Workbench
+      key={chosen.id}
+      job={job}
+      destination={chosen}
+      stage={stage}
+      look={look}
+      onLook={setLook}
+    />
+  );
 }
 
 /** One job: its conditions on top, the stage rail and the pictures below. */
@@ -29,18 +39,32 @@ export function JobPage() {
   const job = useQuery({ ...jobQuery(Number(jobId)), refetchInterval: 1500 });
   if (job.error && !job.data) {
     return (
-      <Shell title="Job"><Notice problem={job.error} onRetry={() => void job.refetch()} /></Shell>
+      <Shell title="Job">
+        <Notice problem={job.error} onRetry={() => void job.refetch()} />
+      </Shell>
     );
   }
-  if (!job.data) return <Shell title="…"><Typography sx={{ p: 3 }}>Reading the job…</Typography></Shell>;
+  if (!job.data)
+    return (
+      <Shell title="…">
+        <Typography sx={{ p: 3 }}>Reading the job…</Typography>
+      </Shell>
+    );
   const chosen = job.data.destinations.find((d) => d.id === Number(destinationId));
   const first = job.data.destinations[0];
   const known = STAGES.some((s) => s.key === stage);
   if ((!chosen || !known) && first) {
-    return <Navigate replace to={`/jobs/${jobId}/${chosen?.id ?? first.id}/${known ? stage : "press-view"}`} />;
+    return (
+      <Navigate
+        replace
+        to={`/jobs/${jobId}/${chosen?.id ?? first.id}/${known ? stage : "press-view"}`}
+      />
+    );
   }
   const facts = job.data.artwork.facts;
-  const size = facts.print_size_mm ? `, ${facts.print_size_mm.map((v) => v.toFixed(0)).join(" × ")} mm` : "";
+  const size = facts.print_size_mm
+    ? `, ${facts.print_size_mm.map((v) => v.toFixed(0)).join(" × ")} mm`
+    : "";
   return (
     <Shell
       title={job.data.name}
@@ -50,7 +74,9 @@ export function JobPage() {
       {chosen ? (
         <Work key={job.data.id} job={job.data} chosen={chosen} stage={stage as Stage} />
       ) : (
-        <Typography sx={{ p: 3 }}>This job goes nowhere yet. Add a condition at the top right.</Typography>
+        <Typography sx={{ p: 3 }}>
+          This job goes nowhere yet. Add a condition at the top right.
+        </Typography>
       )}
     </Shell>
   );

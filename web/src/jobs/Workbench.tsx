@@ -3,13 +3,20 @@ import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Destination, Intent, Job } from "../api";
-import { ClashNotice, Notice } from "../shell";
-import { useCommands } from "../shell/useCommands";
-import { IntentStrip, InkStrip, StageRail } from "../stages";
-import { hasInks, STAGES, type Stage } from "../stages/wording";
-import { pixelsOf } from "../stages/corrections/words";
-import { ComparisonViewer, type Look, type Overlay, ReadoutStrip, type Tool, ToolContext, usePointer } from "../viewer";
-import { useRecipe } from "./useRecipe";
+import { ClashNotice, Notice } from "../ui";
+import { useCommands } from "../ui/useCommands";
+import { InkStrip, IntentStrip, pixelsOf, StageRail } from "../stages";
+import { hasInks, STAGES, type Stage } from "../ui/wording";
+import {
+  ComparisonViewer,
+  type Look,
+  type Overlay,
+  ReadoutStrip,
+  type Tool,
+  ToolContext,
+  usePointer,
+} from "../viewer";
+import { useRecipe } from "../recipe";
 
 interface Props {
   job: Job;
@@ -42,28 +49,79 @@ export function Workbench({ job, destination: given, stage, look, onLook }: Prop
     undo: control.undo,
     redo: control.redo,
     veil: () => onLook({ ...look, veilOn: !look.veilOn }),
-    intent: () => control.commit({ intent: INTENTS[(INTENTS.indexOf(control.recipe.intent) + 1) % 4] ?? "perceptual" }),
+    intent: () =>
+      control.commit({
+        intent: INTENTS[(INTENTS.indexOf(control.recipe.intent) + 1) % 4] ?? "perceptual",
+      }),
   });
   const tools = useMemo(() => ({ tool, start: setTool, stop: () => setTool(null) }), [tool]);
   const { width, height } = job.artwork.facts;
-  const region = chosen === null || (stage !== "press-view" && stage !== "inks") ? null : control.recipe.corrections[chosen]?.region;
+  const region =
+    chosen === null || (stage !== "press-view" && stage !== "inks")
+      ? null
+      : control.recipe.corrections[chosen]?.region;
   const overlay: Overlay = {
     outline: region ? { corners: pixelsOf(region.corners, width, height) } : null,
     points: job.points.map((p, i) => ({ x: p.x, y: p.y, label: p.name || String(i + 1) })),
   };
   return (
     <ToolContext value={tools}>
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "256px minmax(0, 1fr)", xl: "300px minmax(0, 1fr)" }, height: "100%" }}>
-      <StageRail job={job} destination={destination} stage={stage} onStage={open} control={control} look={look} onLook={onLook} onMark={setMark} chosen={chosen} onChosen={setChosen} />
-      <Box sx={{ display: "flex", flexDirection: "column", minWidth: 0, minHeight: 0, borderLeft: 1, borderColor: "divider" }}>
-        {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
-        {control.clash && <ClashNotice problem={control.clash.problem} onTheirs={control.dismiss} onMine={control.insist} />}
-        <ComparisonViewer job={job} destination={destination} control={control} look={look} onLook={onLook} pointer={pointer} mark={stage === "inks" ? mark : null} overlay={overlay} />
-        {stage === "press-view" && <IntentStrip job={job} destination={destination} control={control} look={look} />}
-        {stage === "inks" && hasInks(destination.condition) && <InkStrip destination={destination} control={control} />}
-        <ReadoutStrip pointer={pointer} destination={destination} />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "256px minmax(0, 1fr)", xl: "300px minmax(0, 1fr)" },
+          height: "100%",
+        }}
+      >
+        <StageRail
+          job={job}
+          destination={destination}
+          stage={stage}
+          onStage={open}
+          control={control}
+          look={look}
+          onLook={onLook}
+          onMark={setMark}
+          chosen={chosen}
+          onChosen={setChosen}
+        />
+        <Box
+          sx={{
+            display: "flex",
+            flexDirection: "column",
+            minWidth: 0,
+            minHeight: 0,
+            borderLeft: 1,
+            borderColor: "divider",
+          }}
+        >
+          {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
+          {control.clash && (
+            <ClashNotice
+              problem={control.clash.problem}
+              onTheirs={control.dismiss}
+              onMine={control.insist}
+            />
+          )}
+          <ComparisonViewer
+            job={job}
+            destination={destination}
+            control={control}
+            look={look}
+            onLook={onLook}
+            pointer={pointer}
+            mark={stage === "inks" ? mark : null}
+            overlay={overlay}
+          />
+          {stage === "press-view" && (
+            <IntentStrip job={job} destination={destination} control={control} look={look} />
+          )}
+          {stage === "inks" && hasInks(destination.condition) && (
+            <InkStrip destination={destination} control={control} />
+          )}
+          <ReadoutStrip pointer={pointer} destination={destination} />
+        </Box>
       </Box>
-    </Box>
     </ToolContext>
   );
 }

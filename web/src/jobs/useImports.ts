@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import type { Artwork, PdfDocument } from "../api";
-import { uploadArtwork, uploadDocument } from "./upload";
+import { uploadArtwork, uploadDocument } from "../queries/upload";
 
 /** A file on its way in. */
 export interface Import {
@@ -18,8 +18,21 @@ const isPdf = (file: File) => file.type === "application/pdf" || /\.pdf$/i.test(
 
 /** Takes several files in, one after the other; a document waits until it is wanted in Policies. */
 export function useImports(files: File[]) {
-  const [imports, setImports] = useState<Import[]>(() => files.map((file) => ({ file, kind: isPdf(file) ? "document" : "picture", share: 0, artwork: null, document: null, error: null })));
-  const put = useCallback((index: number, part: Partial<Import>) => setImports((old) => old.map((x, i) => (i === index ? { ...x, ...part } : x))), []);
+  const [imports, setImports] = useState<Import[]>(() =>
+    files.map((file) => ({
+      file,
+      kind: isPdf(file) ? "document" : "picture",
+      share: 0,
+      artwork: null,
+      document: null,
+      error: null,
+    })),
+  );
+  const put = useCallback(
+    (index: number, part: Partial<Import>) =>
+      setImports((old) => old.map((x, i) => (i === index ? { ...x, ...part } : x))),
+    [],
+  );
   const begun = useRef(false);
   useEffect(() => {
     if (begun.current) return;
@@ -39,7 +52,10 @@ export function useImports(files: File[]) {
     const entry = imports[index];
     if (!entry) return false;
     try {
-      put(index, { document: await uploadDocument(entry.file, (share) => put(index, { share })), error: null });
+      put(index, {
+        document: await uploadDocument(entry.file, (share) => put(index, { share })),
+        error: null,
+      });
       return true;
     } catch (error) {
       put(index, { error: error instanceof Error ? error : new Error(String(error)) });

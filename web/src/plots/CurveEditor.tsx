@@ -31,7 +31,10 @@ export function CurveEditor({ label, points, colour, unit = "%", onLive, onRest 
     const box = svg.current?.getBoundingClientRect();
     if (!box) return [0, 0];
     const k = SIDE / box.width;
-    return [(((e.clientX - box.left) * k - PAD.left) / W) * 100, (1 - ((e.clientY - box.top) * k - PAD.top) / H) * 100];
+    return [
+      (((e.clientX - box.left) * k - PAD.left) / W) * 100,
+      (1 - ((e.clientY - box.top) * k - PAD.top) / H) * 100,
+    ];
   };
   const press = (e: PointerEvent<SVGSVGElement>) => {
     const [x, y] = place(e);
@@ -60,7 +63,12 @@ export function CurveEditor({ label, points, colour, unit = "%", onLive, onRest 
   };
   const key = (e: KeyboardEvent, index: number) => {
     const step = e.shiftKey ? 5 : 0.5;
-    const moves: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const moves: Record<string, [number, number]> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
     const by = moves[e.key];
     const point = points[index];
     if (by && point) {
@@ -71,40 +79,89 @@ export function CurveEditor({ label, points, colour, unit = "%", onLive, onRest 
       onRest(removePoint(points, index));
     }
   };
-  const line = Array.from({ length: 101 }, (_, i) => `${px(i).toFixed(1)},${py(curveAt(points, i)).toFixed(1)}`).join(" ");
+  const line = Array.from(
+    { length: 101 },
+    (_, i) => `${px(i).toFixed(1)},${py(curveAt(points, i)).toFixed(1)}`,
+  ).join(" ");
   const shown = chosen === null ? undefined : points[chosen];
   const ink = palette.text.primary;
   return (
     <Box sx={{ mt: 0.75 }}>
       <svg
-        ref={svg} width="100%" viewBox={`0 0 ${SIDE} 168`} role="group" aria-label={label} style={{ touchAction: "none", cursor: "crosshair", display: "block" }}
-        onPointerDown={press} onPointerMove={move} onPointerUp={release} onPointerCancel={release}
+        ref={svg}
+        width="100%"
+        viewBox={`0 0 ${SIDE} 168`}
+        role="group"
+        aria-label={label}
+        style={{ touchAction: "none", cursor: "crosshair", display: "block" }}
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={release}
+        onPointerCancel={release}
       >
-        <rect x={PAD.left} y={PAD.top} width={W} height={H} fill={palette.background.paper} stroke={palette.divider} />
+        <rect
+          x={PAD.left}
+          y={PAD.top}
+          width={W}
+          height={H}
+          fill={palette.background.paper}
+          stroke={palette.divider}
+        />
         {[25, 50, 75].map((v) => (
           <g key={v} stroke={palette.divider}>
             <line x1={px(v)} x2={px(v)} y1={PAD.top} y2={PAD.top + H} />
             <line x1={PAD.left} x2={PAD.left + W} y1={py(v)} y2={py(v)} />
           </g>
         ))}
-        <line x1={px(0)} y1={py(0)} x2={px(100)} y2={py(100)} stroke={palette.text.secondary} strokeDasharray="2 3" />
+        <line
+          x1={px(0)}
+          y1={py(0)}
+          x2={px(100)}
+          y2={py(100)}
+          stroke={palette.text.secondary}
+          strokeDasharray="2 3"
+        />
         {[0, 50, 100].map((v) => (
           <g key={v} fontSize={10} fill={palette.text.secondary}>
-            <text x={PAD.left - 8} y={py(v) + (v === 100 ? 8 : v === 0 ? 0 : 3)} textAnchor="end">{v}</text>
-            <text x={px(v)} y={PAD.top + H + 13} textAnchor={v === 100 ? "end" : v === 0 ? "start" : "middle"}>{v === 100 ? `100 ${unit}` : v}</text>
+            <text x={PAD.left - 8} y={py(v) + (v === 100 ? 8 : v === 0 ? 0 : 3)} textAnchor="end">
+              {v}
+            </text>
+            <text
+              x={px(v)}
+              y={PAD.top + H + 13}
+              textAnchor={v === 100 ? "end" : v === 0 ? "start" : "middle"}
+            >
+              {v === 100 ? `100 ${unit}` : v}
+            </text>
           </g>
         ))}
         <polyline points={line} fill="none" stroke={colour} strokeWidth={2} />
         {points.map((p, i) => (
           <rect
-            key={p[0]} role="slider" tabIndex={0} aria-label={`Point ${i + 1} of ${label}`} aria-valuenow={p[1]} aria-valuemin={0} aria-valuemax={100} aria-valuetext={`${p[0]} becomes ${p[1]}`}
-            x={px(p[0]) - 4} y={py(p[1]) - 4} width={8} height={8} fill={i === chosen ? ink : palette.background.paper} stroke={ink} strokeWidth={1.5}
-            onKeyDown={(e) => key(e, i)} onFocus={() => setChosen(i)}
+            key={p[0]}
+            role="slider"
+            tabIndex={0}
+            aria-label={`Point ${i + 1} of ${label}`}
+            aria-valuenow={p[1]}
+            aria-valuemin={0}
+            aria-valuemax={100}
+            aria-valuetext={`${p[0]} becomes ${p[1]}`}
+            x={px(p[0]) - 4}
+            y={py(p[1]) - 4}
+            width={8}
+            height={8}
+            fill={i === chosen ? ink : palette.background.paper}
+            stroke={ink}
+            strokeWidth={1.5}
+            onKeyDown={(e) => key(e, i)}
+            onFocus={() => setChosen(i)}
           />
         ))}
       </svg>
       <Box sx={{ fontSize: 11.5, color: "text.secondary", minHeight: 16 }}>
-        {shown ? `${shown[0]} ${unit} becomes ${shown[1]} ${unit}${points.length > 2 ? "; Delete removes the point" : ""}` : "Click to add a point, drag or use the arrow keys to move it."}
+        {shown
+          ? `${shown[0]} ${unit} becomes ${shown[1]} ${unit}${points.length > 2 ? "; Delete removes the point" : ""}`
+          : "Click to add a point, drag or use the arrow keys to move it."}
       </Box>
     </Box>
   );

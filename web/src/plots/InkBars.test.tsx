@@ -9,12 +9,21 @@ afterEach(cleanup);
 
 it("shows every ink with one decimal, also inks without a colour of their own", () => {
   render(<InkBars inks={{ C: 12.34, K: 100, "5": 7 }} />);
-  for (const text of ["C", "12.3", "K", "100.0", "5", "7.0"]) expect(screen.getByText(text)).toBeTruthy();
+  for (const text of ["C", "12.3", "K", "100.0", "5", "7.0"])
+    expect(screen.getByText(text)).toBeTruthy();
 });
 
 it("draws one curve an ink and tells them apart without colour", () => {
   const { container } = render(
-    <InkRampPlot label="Greys" axis={{ print_chroma: [], lightness: [0, 50, 100], print_lightness: [8, 50, 100], inks: { C: [60, 30, 0], M: [50, 20, 0], Y: [50, 20, 0], K: [95, 10, 0] } }} />,
+    <InkRampPlot
+      label="Greys"
+      axis={{
+        print_chroma: [],
+        lightness: [0, 50, 100],
+        print_lightness: [8, 50, 100],
+        inks: { C: [60, 30, 0], M: [50, 20, 0], Y: [50, 20, 0], K: [95, 10, 0] },
+      }}
+    />,
   );
   const lines = [...container.querySelectorAll("polyline")];
   expect(lines).toHaveLength(4);

@@ -5,14 +5,33 @@ import { inkColour } from "./inks";
 /** Each ink as a bar of its colour with its percentage. */
 export function InkBars({ inks }: { inks: Record<string, number> }) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "14px 1fr 44px", alignItems: "center", columnGap: 1, fontSize: 12, lineHeight: "13.5px" }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "14px 1fr 44px",
+        alignItems: "center",
+        columnGap: 1,
+        fontSize: 12,
+        lineHeight: "13.5px",
+      }}
+    >
       {Object.entries(inks).map(([name, value]) => (
         <Box key={name} sx={{ display: "contents" }}>
           <span>{name}</span>
           <Box sx={{ height: 7, bgcolor: "action.disabledBackground", position: "relative" }}>
-            <Box sx={{ position: "absolute", inset: 0, width: `${value}%`, bgcolor: inkColour(name), ...(name === "K" && { outline: "1px solid", outlineColor: "divider" }) }} />
+            <Box
+              sx={{
+                position: "absolute",
+                inset: 0,
+                width: `${value}%`,
+                bgcolor: inkColour(name),
+                ...(name === "K" && { outline: "1px solid", outlineColor: "divider" }),
+              }}
+            />
           </Box>
-          <Box component="span" sx={{ textAlign: "right" }}>{value.toFixed(1)}</Box>
+          <Box component="span" sx={{ textAlign: "right" }}>
+            {value.toFixed(1)}
+          </Box>
         </Box>
       ))}
     </Box>

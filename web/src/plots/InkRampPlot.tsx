@@ -14,7 +14,9 @@ const py = (percent: number) => H - PAD.bottom - (percent / 100) * (H - PAD.top 
 
 /** Push label positions apart to at least `gap`, in their order, moving each as little as needed. */
 export function spread(positions: number[], gap = 12): number[] {
-  const order = positions.map((_, i) => i).sort((a, b) => (positions[a] ?? 0) - (positions[b] ?? 0));
+  const order = positions
+    .map((_, i) => i)
+    .sort((a, b) => (positions[a] ?? 0) - (positions[b] ?? 0));
   const out = [...positions];
   order.forEach((i, k) => {
     const above = order[k - 1];
@@ -42,44 +44,114 @@ export function InkRampPlot({ axis, label }: Props) {
     });
     setAt(best);
   };
-  const line = (values: number[]) => values.map((v, i) => `${px(darkness[i] ?? 0).toFixed(1)},${py(v).toFixed(1)}`).join(" ");
+  const line = (values: number[]) =>
+    values.map((v, i) => `${px(darkness[i] ?? 0).toFixed(1)},${py(v).toFixed(1)}`).join(" ");
   const labels = spread(names.map((n) => py(axis.inks[n]?.[0] ?? 0)));
   const hover = at === null ? null : (darkness[at] ?? null);
   return (
     <Box sx={{ position: "relative", flex: "none" }}>
-    <Box
-      ref={svg} component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label={label} sx={{ width: W, height: H, display: "block", color: "text.primary" }}
-      onPointerMove={(e) => read(((e.clientX - e.currentTarget.getBoundingClientRect().left) / e.currentTarget.clientWidth) * W)}
-      onPointerLeave={() => setAt(null)}
-    >
-      {[0, 50, 100].map((v) => (
-        <g key={v}>
-          <line x1={PAD.left} x2={W - PAD.right} y1={py(v)} y2={py(v)} stroke="currentColor" opacity={0.2} />
-          <text x={PAD.left - 6} y={py(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">{v}{v === 100 ? " %" : ""}</text>
-        </g>
-      ))}
-      {[100, 75, 50, 25, 0].map((l) => (
-        <text key={l} x={px(100 - l)} y={H - 12} fontSize="11" textAnchor="middle" fill="currentColor">{l === 100 ? "L* 100" : l}</text>
-      ))}
-      {names.map((name, i) => {
-        const values = axis.inks[name] ?? [];
-        return (
-          <g key={name}>
-            <polyline points={line(values)} fill="none" stroke={inkColour(name)} strokeWidth={name === "K" ? 2.2 : 1.8} strokeDasharray={INK_DASHES[name]} style={name === "K" ? { stroke: "currentColor" } : undefined} />
-            <text x={W - PAD.right + 5} y={(labels[i] ?? 0) + 4} fontSize="11" fontWeight="700" fill="currentColor">{name}</text>
+      <Box
+        ref={svg}
+        component="svg"
+        viewBox={`0 0 ${W} ${H}`}
+        role="img"
+        aria-label={label}
+        sx={{ width: W, height: H, display: "block", color: "text.primary" }}
+        onPointerMove={(e) =>
+          read(
+            ((e.clientX - e.currentTarget.getBoundingClientRect().left) /
+              e.currentTarget.clientWidth) *
+              W,
+          )
+        }
+        onPointerLeave={() => setAt(null)}
+      >
+        {[0, 50, 100].map((v) => (
+          <g key={v}>
+            <line
+              x1={PAD.left}
+              x2={W - PAD.right}
+              y1={py(v)}
+              y2={py(v)}
+              stroke="currentColor"
+              opacity={0.2}
+            />
+            <text x={PAD.left - 6} y={py(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
+              {v}
+              {v === 100 ? " %" : ""}
+            </text>
           </g>
-        );
-      })}
-      {hover !== null && at !== null && (
-        <g>
-          <line x1={px(hover)} x2={px(hover)} y1={PAD.top} y2={H - PAD.bottom} stroke="currentColor" opacity={0.5} />
-          <text x={px(hover) > W / 2 ? px(hover) - 5 : px(hover) + 5} y={PAD.top + 9} fontSize="11" textAnchor={px(hover) > W / 2 ? "end" : "start"} fill="currentColor">
-            {`L* ${(axis.lightness[at] ?? 0).toFixed(0)}: ${names.map((n) => `${n} ${(axis.inks[n]?.[at] ?? 0).toFixed(0)}`).join("  ")}`}
+        ))}
+        {[100, 75, 50, 25, 0].map((l) => (
+          <text
+            key={l}
+            x={px(100 - l)}
+            y={H - 12}
+            fontSize="11"
+            textAnchor="middle"
+            fill="currentColor"
+          >
+            {l === 100 ? "L* 100" : l}
           </text>
-        </g>
-      )}
-    </Box>
-    <PlotFiles name={label} svg={svg} rows={() => [["L*", ...names, "print L*"], ...axis.lightness.map((l, i) => [l, ...names.map((n) => axis.inks[n]?.[i] ?? ""), axis.print_lightness[i] ?? ""])]} />
+        ))}
+        {names.map((name, i) => {
+          const values = axis.inks[name] ?? [];
+          return (
+            <g key={name}>
+              <polyline
+                points={line(values)}
+                fill="none"
+                stroke={inkColour(name)}
+                strokeWidth={name === "K" ? 2.2 : 1.8}
+                strokeDasharray={INK_DASHES[name]}
+                style={name === "K" ? { stroke: "currentColor" } : undefined}
+              />
+              <text
+                x={W - PAD.right + 5}
+                y={(labels[i] ?? 0) + 4}
+                fontSize="11"
+                fontWeight="700"
+                fill="currentColor"
+              >
+                {name}
+              </text>
+            </g>
+          );
+        })}
+        {hover !== null && at !== null && (
+          <g>
+            <line
+              x1={px(hover)}
+              x2={px(hover)}
+              y1={PAD.top}
+              y2={H - PAD.bottom}
+              stroke="currentColor"
+              opacity={0.5}
+            />
+            <text
+              x={px(hover) > W / 2 ? px(hover) - 5 : px(hover) + 5}
+              y={PAD.top + 9}
+              fontSize="11"
+              textAnchor={px(hover) > W / 2 ? "end" : "start"}
+              fill="currentColor"
+            >
+              {`L* ${(axis.lightness[at] ?? 0).toFixed(0)}: ${names.map((n) => `${n} ${(axis.inks[n]?.[at] ?? 0).toFixed(0)}`).join("  ")}`}
+            </text>
+          </g>
+        )}
+      </Box>
+      <PlotFiles
+        name={label}
+        svg={svg}
+        rows={() => [
+          ["L*", ...names, "print L*"],
+          ...axis.lightness.map((l, i) => [
+            l,
+            ...names.map((n) => axis.inks[n]?.[i] ?? ""),
+            axis.print_lightness[i] ?? "",
+          ]),
+        ]}
+      />
     </Box>
   );
 }

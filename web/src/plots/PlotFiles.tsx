@@ -9,7 +9,11 @@ interface Props {
   rows: () => (string | number)[][];
 }
 
-const fileOf = (name: string, suffix: string) => `${name.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "")}.${suffix}`;
+const fileOf = (name: string, suffix: string) =>
+  `${name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "")}.${suffix}`;
 
 /** A plot as SVG or its values as CSV. */
 export function PlotFiles({ name, svg, rows }: Props) {
@@ -24,8 +28,24 @@ export function PlotFiles({ name, svg, rows }: Props) {
   const button = { fontSize: 11, px: 0.5, color: "text.secondary", textDecoration: "underline" };
   return (
     <Box sx={{ position: "absolute", right: 0, bottom: -2, display: "flex" }}>
-      <ButtonBase sx={button} aria-label={`${name} as SVG`} onClick={drawing}>SVG</ButtonBase>
-      <ButtonBase sx={button} aria-label={`${name} as CSV`} onClick={() => save(fileOf(name, "csv"), rows().map((r) => r.join(",")).join("\n") + "\n", "text/csv")}>CSV</ButtonBase>
+      <ButtonBase sx={button} aria-label={`${name} as SVG`} onClick={drawing}>
+        SVG
+      </ButtonBase>
+      <ButtonBase
+        sx={button}
+        aria-label={`${name} as CSV`}
+        onClick={() =>
+          save(
+            fileOf(name, "csv"),
+            rows()
+              .map((r) => r.join(","))
+              .join("\n") + "\n",
+            "text/csv",
+          )
+        }
+      >
+        CSV
+      </ButtonBase>
     </Box>
   );
 }

@@ -2,13 +2,21 @@ import { describe, expect, it } from "vitest";
 
 import { addPoint, curveAt, isStraight, movePoint, removePoint, STRAIGHT } from "./curve";
 
-const LIFTED: [number, number][] = [[0, 0], [30, 50], [100, 100]];
+const LIFTED: [number, number][] = [
+  [0, 0],
+  [30, 50],
+  [100, 100],
+];
 
 const EXPECTED = [19.29279, 79.67725, 98.17394] as const;
 
 describe("curve points", () => {
   it("are added where there is room, in order", () => {
-    expect(addPoint(STRAIGHT, 40, 60)).toEqual([[0, 0], [40, 60], [100, 100]]);
+    expect(addPoint(STRAIGHT, 40, 60)).toEqual([
+      [0, 0],
+      [40, 60],
+      [100, 100],
+    ]);
     expect(addPoint(LIFTED, 30.4, 10)).toBe(LIFTED);
     expect(addPoint(STRAIGHT, 40, 160)[1]).toEqual([40, 100]);
   });
@@ -44,7 +52,12 @@ describe("the curve between them", () => {
   });
 
   it("never overshoots", () => {
-    const steep: [number, number][] = [[0, 0], [45, 5], [50, 95], [100, 100]];
+    const steep: [number, number][] = [
+      [0, 0],
+      [45, 5],
+      [50, 95],
+      [100, 100],
+    ];
     let before = -1;
     for (let x = 0; x <= 100; x += 0.5) {
       const y = curveAt(steep, x);

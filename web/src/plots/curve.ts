@@ -2,7 +2,10 @@ import type { CurvePoints } from "../api";
 
 /** Least distance between two points' inputs. */
 export const GAP = 1;
-export const STRAIGHT: CurvePoints = [[0, 0], [100, 100]];
+export const STRAIGHT: CurvePoints = [
+  [0, 0],
+  [100, 100],
+];
 const MOST = 16;
 
 const held = (v: number) => Math.min(100, Math.max(0, v));
@@ -22,7 +25,9 @@ export function movePoint(points: CurvePoints, index: number, x: number, y: numb
 /** A new point where there is room for one; the same points otherwise. */
 export function addPoint(points: CurvePoints, x: number, y: number): CurvePoints {
   if (points.length >= MOST || points.some((p) => Math.abs(p[0] - x) < GAP)) return points;
-  return [...points, [round(held(x)), round(held(y))] as [number, number]].sort((a, b) => a[0] - b[0]);
+  return [...points, [round(held(x)), round(held(y))] as [number, number]].sort(
+    (a, b) => a[0] - b[0],
+  );
 }
 
 /** Without an inner point. */
@@ -30,7 +35,8 @@ export function removePoint(points: CurvePoints, index: number): CurvePoints {
   return index === 0 || index === points.length - 1 ? points : points.filter((_, i) => i !== index);
 }
 
-export const isStraight = (points: number[][] | null | undefined) => !points || points.every(([x = 0, y = 0]) => Math.abs(x - y) < 0.05);
+export const isStraight = (points: number[][] | null | undefined) =>
+  !points || points.every(([x = 0, y = 0]) => Math.abs(x - y) < 0.05);
 
 const round = (v: number) => Math.round(v * 10) / 10;
 
@@ -55,8 +61,18 @@ export function curveAt(points: CurvePoints, x: number): number {
   const k = xs.findIndex((_, i) => x <= (xs[i + 1] ?? Infinity));
   const step = h[k] ?? 1;
   const t = (x - (xs[k] ?? 0)) / step;
-  const [y0, y1, m0, m1] = [ys[k] ?? 0, ys[k + 1] ?? 0, (slope[k] ?? 0) * step, (slope[k + 1] ?? 0) * step];
-  return held((2 * t ** 3 - 3 * t ** 2 + 1) * y0 + (t ** 3 - 2 * t ** 2 + t) * m0 + (3 * t ** 2 - 2 * t ** 3) * y1 + (t ** 3 - t ** 2) * m1);
+  const [y0, y1, m0, m1] = [
+    ys[k] ?? 0,
+    ys[k + 1] ?? 0,
+    (slope[k] ?? 0) * step,
+    (slope[k + 1] ?? 0) * step,
+  ];
+  return held(
+    (2 * t ** 3 - 3 * t ** 2 + 1) * y0 +
+      (t ** 3 - 2 * t ** 2 + t) * m0 +
+      (3 * t ** 2 - 2 * t ** 3) * y1 +
+      (t ** 3 - t ** 2) * m1,
+  );
 }
 
 function endSlope(h0: number, h1: number, d0: number, d1: number): number {

@@ -10,5 +10,7 @@ it.each([
   [[54.29, 80.8, 69.89], "rgb(255 0 0)"],
 ])("turns Lab %j into %s", (lab, css) => {
   const code = (text: string) => text.match(/\d+/g)?.map(Number) ?? [];
-  code(labColour(lab)).forEach((v, i) => expect(Math.abs(v - (code(css)[i] ?? 0))).toBeLessThanOrEqual(1));
+  code(labColour(lab)).forEach((v, i) =>
+    expect(Math.abs(v - (code(css)[i] ?? 0))).toBeLessThanOrEqual(1),
+  );
 });

@@ -4,8 +4,8 @@ import { useState } from "react";
 
 import type { OutputPolicy } from "../api";
 import { NewConditionDialog } from "../conditions";
-import { conditionsQuery, profilesQuery } from "../conditions/queries";
-import { Explained, Pick } from "../shell";
+import { conditionsQuery, profilesQuery } from "../queries/conditions";
+import { Explained, Pick } from "../ui";
 
 interface Props {
   policy: OutputPolicy;
@@ -15,7 +15,11 @@ interface Props {
 const SPACES = { RGB: "RGB", CMYK: "CMYK", grey: "GRAY" } as const;
 const NEW = "new";
 type Space = keyof typeof SPACES;
-const USUAL: Record<Space, string> = { RGB: "sRGB", CMYK: "the destination", grey: "grey, gamma 2.2" };
+const USUAL: Record<Space, string> = {
+  RGB: "sRGB",
+  CMYK: "the destination",
+  grey: "grey, gamma 2.2",
+};
 
 /** Where the colours go, and what numbers mean that come without a profile. */
 export function Destination({ policy, onChange }: Props) {
@@ -23,28 +27,64 @@ export function Destination({ policy, onChange }: Props) {
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
   const known = Object.fromEntries((conditions.data ?? []).map((c) => [c.profile.sha256, c.name]));
-  const destinations = { ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }), ...known };
+  const destinations = {
+    ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }),
+    ...known,
+  };
   const sources = (space: Space) => ({
     "": USUAL[space],
-    ...Object.fromEntries((profiles.data ?? []).filter((p) => p.colour_space === SPACES[space] && p.parts.includes("source")).map((p) => [p.sha256, p.description])),
+    ...Object.fromEntries(
+      (profiles.data ?? [])
+        .filter((p) => p.colour_space === SPACES[space] && p.parts.includes("source"))
+        .map((p) => [p.sha256, p.description]),
+    ),
   });
   const put = (space: Space, reference: string) => {
     const others = Object.entries(policy.sources).filter(([key]) => key !== space);
-    onChange({ ...policy, sources: Object.fromEntries(reference ? [...others, [space, reference]] : others) });
+    onChange({
+      ...policy,
+      sources: Object.fromEntries(reference ? [...others, [space, reference]] : others),
+    });
   };
   const row = { display: "flex", alignItems: "center", minHeight: 30, gap: 1 };
   return (
     <>
       <Typography variant="h2">Destination</Typography>
       <Box sx={row}>
-        <Pick label="Destination condition" width="100%" value={policy.destination} options={{ ...destinations, [NEW]: "a new condition…" }} onChange={(destination) => { if (destination === NEW) setMaking(true); else onChange({ ...policy, destination }); }} />
-        <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); onChange({ ...policy, destination: made.profile.sha256 }); }} />
+        <Pick
+          label="Destination condition"
+          width="100%"
+          value={policy.destination}
+          options={{ ...destinations, [NEW]: "a new condition…" }}
+          onChange={(destination) => {
+            if (destination === NEW) setMaking(true);
+            else onChange({ ...policy, destination });
+          }}
+        />
+        <NewConditionDialog
+          open={making}
+          onClose={() => setMaking(false)}
+          onMade={(made) => {
+            setMaking(false);
+            onChange({ ...policy, destination: made.profile.sha256 });
+          }}
+        />
       </Box>
-      <Typography variant="h2" sx={{ mt: 1 }}><Explained text="What numbers mean that come without a profile, or whose profile is overruled.">Without a profile</Explained></Typography>
+      <Typography variant="h2" sx={{ mt: 1 }}>
+        <Explained text="What numbers mean that come without a profile, or whose profile is overruled.">
+          Without a profile
+        </Explained>
+      </Typography>
       {(Object.keys(SPACES) as Space[]).map((space) => (
         <Box key={space} sx={row}>
           <Typography sx={{ width: 52 }}>{space}</Typography>
-          <Pick label={`Source for ${space}`} width="100%" value={policy.sources[space] ?? ""} options={sources(space)} onChange={(reference) => put(space, reference)} />
+          <Pick
+            label={`Source for ${space}`}
+            width="100%"
+            value={policy.sources[space] ?? ""}
+            options={sources(space)}
+            onChange={(reference) => put(space, reference)}
+          />
         </Box>
       ))}
     </>

@@ -1,7 +1,7 @@
 import { Box, Link, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyObject, PolicyReport } from "../api";
-import { type Fact, FactList } from "../stages/controls";
+import { type Fact, FactList } from "../ui/controls";
 import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
 import { PagePreview } from "./PagePreview";
@@ -10,6 +10,8 @@ import { flowKey, foundName } from "./words";
 interface Props {
   run: number;
   report: PolicyReport;
+  /** Names and values of what holds for the whole document. */
+  summary: string[][];
   policy: OutputPolicy;
   row: string | null;
   onRow: (row: string | null) => void;
@@ -17,11 +19,21 @@ interface Props {
   onObject: (object: PolicyObject) => void;
 }
 
-const GROUPS: Record<string, string> = { image: "images", vector: "text and vectors", text: "text and vectors", shading: "shadings" };
+const GROUPS: Record<string, string> = {
+  image: "images",
+  vector: "text and vectors",
+  text: "text and vectors",
+  shading: "shadings",
+};
 
 /** Where a document's objects go: the counted flow, the preflight facts, every object. */
-export function ObjectsView({ run, report, policy, row, onRow, object, onObject }: Props) {
-  const of = (o: PolicyObject) => flowKey(foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") }), o.rule, o.action === "stop" ? "stopped" : o.outcome);
+export function ObjectsView({ run, report, summary, policy, row, onRow, object, onObject }: Props) {
+  const of = (o: PolicyObject) =>
+    flowKey(
+      foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") }),
+      o.rule,
+      o.action === "stop" ? "stopped" : o.outcome,
+    );
   const objects = report.objects.filter((o) => row === null || of(o) === row);
   return (
     <>
@@ -29,20 +41,39 @@ export function ObjectsView({ run, report, policy, row, onRow, object, onObject 
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
         <summary>Preflight of the document</summary>
         <Box role="region" aria-label="Preflight" sx={{ maxWidth: 620, mt: 0.5 }}>
-          <FactList facts={report.summary.map(([name = "", value = ""]): Fact => [name, value, "preflight"])} />
+          <FactList
+            facts={summary.map(([name = "", value = ""]): Fact => [name, value, "preflight"])}
+          />
           <Typography variant="body2" sx={{ mt: 0.5 }}>
-            Report: <Link href={`/api/policy-runs/${run}/report.pdf`} download color="inherit">PDF</Link>, <Link href={`/api/policy-runs/${run}/report.json`} download color="inherit">JSON</Link>
+            Report:{" "}
+            <Link href={`/api/policy-runs/${run}/report.pdf`} download color="inherit">
+              PDF
+            </Link>
+            ,{" "}
+            <Link href={`/api/policy-runs/${run}/report.json`} download color="inherit">
+              JSON
+            </Link>
           </Typography>
         </Box>
       </Box>
       {report.not_handled.length > 0 && (
-        <Box role="region" aria-label="Not handled" sx={{ borderLeft: 4, borderColor: "text.primary", pl: 1, my: 1 }}>
+        <Box
+          role="region"
+          aria-label="Not handled"
+          sx={{ borderLeft: 4, borderColor: "text.primary", pl: 1, my: 1 }}
+        >
           <Typography sx={{ fontWeight: 700 }}>Not handled, left as it is</Typography>
-          {report.not_handled.slice(0, 12).map((n, i) => <Typography key={i} variant="body2">Page {n.page}, {n.kind}: {n.reason}</Typography>)}
+          {report.not_handled.slice(0, 12).map((n, i) => (
+            <Typography key={i} variant="body2">
+              Page {n.page}, {n.kind}: {n.reason}
+            </Typography>
+          ))}
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 2.5, mt: 1.5, alignItems: "flex-start" }}>
-        <Box sx={{ flex: 1, minWidth: 0, overflowX: "auto" }}><ObjectTable objects={objects} chosen={object} onChoose={onObject} /></Box>
+        <Box sx={{ flex: 1, minWidth: 0, overflowX: "auto" }}>
+          <ObjectTable objects={objects} chosen={object} onChoose={onObject} />
+        </Box>
         {object && <PagePreview key={`${run}-${object.page}`} run={run} object={object} />}
       </Box>
     </>

@@ -31,14 +31,44 @@ function Side({ run, side, label, object }: SideProps) {
   const k = points ? WIDE / points[0] : 0;
   return (
     <Box sx={{ mb: 1 }}>
-      <Typography variant="body2" sx={{ fontWeight: 650 }}>{label}</Typography>
+      <Typography variant="body2" sx={{ fontWeight: 650 }}>
+        {label}
+      </Typography>
       {failed ? (
-        <Typography role="alert" variant="body2" sx={{ border: 1, borderColor: "divider", p: 1 }}>{failed}</Typography>
+        <Typography role="alert" variant="body2" sx={{ border: 1, borderColor: "divider", p: 1 }}>
+          {failed}
+        </Typography>
       ) : (
-        <Box sx={{ position: "relative", border: 1, borderColor: "divider", bgcolor: "#777777", minHeight: 60 }}>
-          <img src={src} alt={label} data-side={side} style={{ width: WIDE, display: "block" }} onLoad={() => void read()} onError={() => void explain()} />
+        <Box
+          sx={{
+            position: "relative",
+            border: 1,
+            borderColor: "divider",
+            bgcolor: "#777777",
+            minHeight: 60,
+          }}
+        >
+          <img
+            src={src}
+            alt={label}
+            data-side={side}
+            style={{ width: WIDE, display: "block" }}
+            onLoad={() => void read()}
+            onError={() => void explain()}
+          />
           {object.box && points && (
-            <Box data-testid="object-mark" sx={{ position: "absolute", left: left * k - 3, top: (points[1] - top) * k - 3, width: Math.max(8, (right - left) * k + 6), height: Math.max(8, (top - bottom) * k + 6), border: "2px solid #000", outline: "1px solid #fff" }} />
+            <Box
+              data-testid="object-mark"
+              sx={{
+                position: "absolute",
+                left: left * k - 3,
+                top: (points[1] - top) * k - 3,
+                width: Math.max(8, (right - left) * k + 6),
+                height: Math.max(8, (top - bottom) * k + 6),
+                border: "2px solid #000",
+                outline: "1px solid #fff",
+              }}
+            />
           )}
         </Box>
       )}
@@ -50,11 +80,21 @@ function Side({ run, side, label, object }: SideProps) {
 export function PagePreview({ run, object }: { run: number; object: PolicyObject }) {
   return (
     <Box role="region" aria-label="On the page" sx={{ width: WIDE + 2, flex: "none" }}>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>Page {object.page}</Typography>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Page {object.page}
+      </Typography>
       <Side run={run} side="meant" label="As its colours are meant" object={object} />
       <Side run={run} side="printed" label="As it prints" object={object} />
-      {object.notes.map((n) => <Typography key={n} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>{n}</Typography>)}
-      {!object.box && <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>Its place is not known.</Typography>}
+      {object.notes.map((n) => (
+        <Typography key={n} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>
+          {n}
+        </Typography>
+      ))}
+      {!object.box && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+          Its place is not known.
+        </Typography>
+      )}
     </Box>
   );
 }

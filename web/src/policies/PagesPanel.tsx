@@ -2,8 +2,8 @@ import { Box, Button, ButtonBase, LinearProgress, Typography } from "@mui/materi
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Notice } from "../shell";
-import { platesQuery } from "./queries";
+import { Notice } from "../ui";
+import { platesQuery } from "../queries/policies";
 import { PagePicture } from "./PagePicture";
 
 interface Props {
@@ -28,17 +28,45 @@ export function PagesPanel({ run, pages }: Props) {
   return (
     <Box role="region" aria-label="Pages" sx={{ mt: 1.5 }}>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mb: 1 }}>
-        <Button disabled={page === 1} onClick={() => step(-1)} aria-label="Former page">←</Button>
-        <Typography data-explained="object_page" sx={{ fontWeight: 650 }}>Page {page} of {pages}</Typography>
-        <Button disabled={page === pages} onClick={() => step(1)} aria-label="Next page">→</Button>
-        <Box role="radiogroup" aria-label="View of the page" sx={{ display: "flex", border: 1, borderColor: "text.primary", ml: 1 }}>
+        <Button disabled={page === 1} onClick={() => step(-1)} aria-label="Former page">
+          ←
+        </Button>
+        <Typography data-explained="object_page" sx={{ fontWeight: 650 }}>
+          Page {page} of {pages}
+        </Typography>
+        <Button disabled={page === pages} onClick={() => step(1)} aria-label="Next page">
+          →
+        </Button>
+        <Box
+          role="radiogroup"
+          aria-label="View of the page"
+          sx={{ display: "flex", border: 1, borderColor: "text.primary", ml: 1 }}
+        >
           {(Object.entries(VIEWS) as [View, string][]).map(([key, name]) => (
-            <ButtonBase key={key} role="radio" aria-checked={view === key} onClick={() => setView(key)} sx={{ px: 1.25, height: 28, fontSize: 12.5, fontWeight: 600, ...(view === key && { bgcolor: "text.primary", color: "background.paper" }) }}>{name}</ButtonBase>
+            <ButtonBase
+              key={key}
+              role="radio"
+              aria-checked={view === key}
+              onClick={() => setView(key)}
+              sx={{
+                px: 1.25,
+                height: 28,
+                fontSize: 12.5,
+                fontWeight: 600,
+                ...(view === key && { bgcolor: "text.primary", color: "background.paper" }),
+              }}
+            >
+              {name}
+            </ButtonBase>
           ))}
         </Box>
         {view === "tac" && figures && (
           <Typography data-testid="page-tac" data-explained="page_tac">
-            highest <b>{figures.highest.toFixed(0)} %</b>{figures.limit ? ` of ${figures.limit.toFixed(0)} %, ${(figures.over * 100).toFixed(1)} % of the page over it` : ""}, mean {figures.mean.toFixed(0)} %
+            highest <b>{figures.highest.toFixed(0)} %</b>
+            {figures.limit
+              ? ` of ${figures.limit.toFixed(0)} %, ${(figures.over * 100).toFixed(1)} % of the page over it`
+              : ""}
+            , mean {figures.mean.toFixed(0)} %
           </Typography>
         )}
       </Box>
@@ -54,25 +82,83 @@ export function PagesPanel({ run, pages }: Props) {
         <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", gap: 2 }}>
           <Box component="ul" aria-label="Plates" sx={{ listStyle: "none", p: 0, m: 0 }}>
             {names.map((name, i) => (
-              <Box component="li" key={name} sx={{ display: "flex", borderTop: 1, borderColor: "divider" }}>
-                <ButtonBase aria-pressed={shown.includes(i)} onClick={() => setChosen(shown.includes(i) && shown.length > 1 ? shown.filter((n) => n !== i) : [...new Set([...shown, i])].sort())} sx={{ flex: 1, justifyContent: "flex-start", px: 1, minHeight: 30, gap: 1, fontWeight: shown.includes(i) ? 700 : 450 }}>
-                  <Box aria-hidden component="span" sx={{ width: 10, height: 10, border: "2px solid currentColor", bgcolor: shown.includes(i) ? "currentColor" : "transparent" }} />
+              <Box
+                component="li"
+                key={name}
+                sx={{ display: "flex", borderTop: 1, borderColor: "divider" }}
+              >
+                <ButtonBase
+                  aria-pressed={shown.includes(i)}
+                  onClick={() =>
+                    setChosen(
+                      shown.includes(i) && shown.length > 1
+                        ? shown.filter((n) => n !== i)
+                        : [...new Set([...shown, i])].sort(),
+                    )
+                  }
+                  sx={{
+                    flex: 1,
+                    justifyContent: "flex-start",
+                    px: 1,
+                    minHeight: 30,
+                    gap: 1,
+                    fontWeight: shown.includes(i) ? 700 : 450,
+                  }}
+                >
+                  <Box
+                    aria-hidden
+                    component="span"
+                    sx={{
+                      width: 10,
+                      height: 10,
+                      border: "2px solid currentColor",
+                      bgcolor: shown.includes(i) ? "currentColor" : "transparent",
+                    }}
+                  />
                   {name}
                 </ButtonBase>
-                <Typography data-explained="plate_coverage" sx={{ alignSelf: "center" }}>{((figures.coverage[name] ?? 0) * 100).toFixed(1)} %</Typography>
-                <Button size="small" variant="text" aria-label={`${name} alone`} onClick={() => setChosen([i])}>alone</Button>
+                <Typography data-explained="plate_coverage" sx={{ alignSelf: "center" }}>
+                  {((figures.coverage[name] ?? 0) * 100).toFixed(1)} %
+                </Typography>
+                <Button
+                  size="small"
+                  variant="text"
+                  aria-label={`${name} alone`}
+                  onClick={() => setChosen([i])}
+                >
+                  alone
+                </Button>
               </Box>
             ))}
             <Box component="li" sx={{ borderTop: 1, borderColor: "divider", pt: 0.75 }}>
               <Button onClick={() => setChosen(null)}>All plates</Button>
-              {figures.notes.map((n) => <Typography key={n} variant="body2" sx={{ mt: 1 }}>{n}</Typography>)}
-              <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>Share of the page that each ink covers. One plate alone is shown in grey, several as a sketch of their inks; overprint is not simulated.</Typography>
+              {figures.notes.map((n) => (
+                <Typography key={n} variant="body2" sx={{ mt: 1 }}>
+                  {n}
+                </Typography>
+              ))}
+              <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+                Share of the page that each ink covers. One plate alone is shown in grey, several as
+                a sketch of their inks; overprint is not simulated.
+              </Typography>
             </Box>
           </Box>
-          <PagePicture src={`${base}/plates.png?plates=${shown.join(",")}`} label={shown.length === 1 ? `${names[shown[0] ?? 0]} plate` : "Plates together"} />
+          <PagePicture
+            src={`${base}/plates.png?plates=${shown.join(",")}`}
+            label={shown.length === 1 ? `${names[shown[0] ?? 0]} plate` : "Plates together"}
+          />
         </Box>
       )}
-      {view === "tac" && figures && <PagePicture src={`${base}/tac.png`} label={figures.limit ? `Total ink, darker is more; orange is over ${figures.limit.toFixed(0)} %` : "Total ink, darker is more"} />}
+      {view === "tac" && figures && (
+        <PagePicture
+          src={`${base}/tac.png`}
+          label={
+            figures.limit
+              ? `Total ink, darker is more; orange is over ${figures.limit.toFixed(0)} %`
+              : "Total ink, darker is more"
+          }
+        />
+      )}
     </Box>
   );
 }

@@ -1,13 +1,23 @@
-import { Box, Button, LinearProgress, ListSubheader, Menu, MenuItem, NativeSelect, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  LinearProgress,
+  ListSubheader,
+  Menu,
+  MenuItem,
+  NativeSelect,
+  Typography,
+} from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { api, ask, type OutputPolicy } from "../api";
 import { NewConditionDialog } from "../conditions";
-import { conditionsQuery } from "../conditions/queries";
-import { uploadDocument } from "../jobs/upload";
-import { Explained, Notice, Shell, SideList } from "../shell";
-import { documentsQuery, policiesQuery } from "./queries";
+import { conditionsQuery } from "../queries/conditions";
+import { uploadDocument } from "../queries/upload";
+import { Shell } from "../shell";
+import { Explained, Notice, SideList } from "../ui";
+import { documentsQuery, policiesQuery } from "../queries/policies";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
 
@@ -29,16 +39,26 @@ export function PoliciesPage() {
   const refresh = () => client.invalidateQueries({ queryKey: ["policies"] });
   const create = useMutation({
     mutationFn: (policy: OutputPolicy) => ask(api.POST("/api/policies", { body: policy })),
-    onSuccess: async (made) => { await refresh(); setOpened(made.id); },
+    onSuccess: async (made) => {
+      await refresh();
+      setOpened(made.id);
+    },
   });
   const fromTemplate = useMutation({
     mutationFn: ({ kind, condition }: { kind: string; condition: number }) =>
-      ask(api.GET("/api/policies/templates/{kind}", { params: { path: { kind }, query: { condition } } })),
+      ask(
+        api.GET("/api/policies/templates/{kind}", {
+          params: { path: { kind }, query: { condition } },
+        }),
+      ),
     onSuccess: (policy) => create.mutate(policy),
   });
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
-    onSuccess: async (made) => { await client.invalidateQueries({ queryKey: ["documents"] }); setDocumentId(made.id); },
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["documents"] });
+      setDocumentId(made.id);
+    },
   });
   const read = async (file: File) => {
     try {
@@ -49,26 +69,93 @@ export function PoliciesPage() {
   };
   const shown = policies.data?.find((p) => p.id === opened) ?? policies.data?.[0];
   const document = documents.data?.find((d) => d.id === documentId) ?? documents.data?.[0];
-  const error = policies.error ?? create.error ?? fromTemplate.error ?? take.error ?? (unreadable ? new Error(unreadable) : null);
-  const dismiss = () => { create.reset(); fromTemplate.reset(); take.reset(); setUnreadable(null); };
+  const error =
+    policies.error ??
+    create.error ??
+    fromTemplate.error ??
+    take.error ??
+    (unreadable ? new Error(unreadable) : null);
+  const dismiss = () => {
+    create.reset();
+    fromTemplate.reset();
+    take.reset();
+    setUnreadable(null);
+  };
   return (
     <Shell
       detail="What is decided here holds for every file."
       actions={
         <>
-          <input ref={policyFile} type="file" hidden accept=".json" aria-label="Policy file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void read(f); e.target.value = ""; }} />
-          <input ref={documentFile} type="file" hidden accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd" aria-label="Document file" onChange={(e) => { const f = e.target.files?.[0]; if (f) take.mutate(f); e.target.value = ""; }} />
+          <input
+            ref={policyFile}
+            type="file"
+            hidden
+            accept=".json"
+            aria-label="Policy file"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) void read(f);
+              e.target.value = "";
+            }}
+          />
+          <input
+            ref={documentFile}
+            type="file"
+            hidden
+            accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd"
+            aria-label="Document file"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) take.mutate(f);
+              e.target.value = "";
+            }}
+          />
           <Button onClick={() => policyFile.current?.click()}>Import a file…</Button>
-          <Button variant="contained" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>New policy</Button>
-          <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 480 } } }}>
+          <Button
+            variant="contained"
+            aria-haspopup="menu"
+            onClick={(e) => setAnchor(e.currentTarget)}
+          >
+            New policy
+          </Button>
+          <Menu
+            anchorEl={anchor}
+            open={Boolean(anchor)}
+            onClose={() => setAnchor(null)}
+            slotProps={{ paper: { sx: { maxHeight: 480 } } }}
+          >
             {Object.entries(TEMPLATES).flatMap(([kind, name]) => [
               <ListSubheader key={kind}>{name}, for</ListSubheader>,
-              ...(conditions.data ?? []).map((c) => <MenuItem key={`${kind}-${c.id}`} onClick={() => { setAnchor(null); fromTemplate.mutate({ kind, condition: c.id }); }}>{c.name}</MenuItem>),
+              ...(conditions.data ?? []).map((c) => (
+                <MenuItem
+                  key={`${kind}-${c.id}`}
+                  onClick={() => {
+                    setAnchor(null);
+                    fromTemplate.mutate({ kind, condition: c.id });
+                  }}
+                >
+                  {c.name}
+                </MenuItem>
+              )),
             ])}
             <ListSubheader>For a press that is not here yet</ListSubheader>
-            <MenuItem onClick={() => { setAnchor(null); setMaking(true); }}>A new condition…</MenuItem>
+            <MenuItem
+              onClick={() => {
+                setAnchor(null);
+                setMaking(true);
+              }}
+            >
+              A new condition…
+            </MenuItem>
           </Menu>
-          <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); fromTemplate.mutate({ kind: "strict-press", condition: made.id }); }} />
+          <NewConditionDialog
+            open={making}
+            onClose={() => setMaking(false)}
+            onMade={(made) => {
+              setMaking(false);
+              fromTemplate.mutate({ kind: "strict-press", condition: made.id });
+            }}
+          />
         </>
       }
     >
@@ -76,20 +163,69 @@ export function PoliciesPage() {
       <Box sx={{ display: "grid", gridTemplateColumns: "220px minmax(0, 1fr)", height: "100%" }}>
         <Box sx={{ borderRight: 1, borderColor: "divider", overflow: "auto" }}>
           <SideList
-            label="Policies" shown={shown?.id} onOpen={(id) => { if (leaving.current) leaving.current(() => setOpened(id)); else setOpened(id); }} empty="No policy yet. Begin with a usual case under New policy."
-            rows={(policies.data ?? []).map((p) => ({ id: p.id, name: p.name, fact: <Explained of="policy_rules" focus={false}>{`version ${p.version}; ${policyFact(p.policy)}`}</Explained> }))}
+            label="Policies"
+            shown={shown?.id}
+            onOpen={(id) => {
+              if (leaving.current) leaving.current(() => setOpened(id));
+              else setOpened(id);
+            }}
+            empty="No policy yet. Begin with a usual case under New policy."
+            rows={(policies.data ?? []).map((p) => ({
+              id: p.id,
+              name: p.name,
+              fact: (
+                <Explained
+                  of="policy_rules"
+                  focus={false}
+                >{`version ${p.version}; ${policyFact(p.policy)}`}</Explained>
+              ),
+            }))}
           />
           <Box sx={{ p: 2 }}>
-            <Typography variant="h2" sx={{ mb: 0.5 }}>Tried on</Typography>
-            <NativeSelect fullWidth value={document?.id ?? ""} inputProps={{ "aria-label": "Document" }} onChange={(e) => setDocumentId(Number(e.target.value))} sx={{ fontSize: 12.5 }}>
+            <Typography variant="h2" sx={{ mb: 0.5 }}>
+              Tried on
+            </Typography>
+            <NativeSelect
+              fullWidth
+              value={document?.id ?? ""}
+              inputProps={{ "aria-label": "Document" }}
+              onChange={(e) => setDocumentId(Number(e.target.value))}
+              sx={{ fontSize: 12.5 }}
+            >
               {documents.data?.length === 0 && <option value="">no document yet</option>}
-              {documents.data?.map((d) => <option key={d.id} value={d.id}>{d.file_name}</option>)}
+              {documents.data?.map((d) => (
+                <option key={d.id} value={d.id}>
+                  {d.file_name}
+                </option>
+              ))}
             </NativeSelect>
-            <Button fullWidth sx={{ mt: 1 }} disabled={take.isPending} onClick={() => documentFile.current?.click()}>Take in a PDF or picture…</Button>
-            {take.isPending && <LinearProgress aria-label="Taking in the document" sx={{ mt: 1 }} />}
+            <Button
+              fullWidth
+              sx={{ mt: 1 }}
+              disabled={take.isPending}
+              onClick={() => documentFile.current?.click()}
+            >
+              Take in a PDF or picture…
+            </Button>
+            {take.isPending && (
+              <LinearProgress aria-label="Taking in the document" sx={{ mt: 1 }} />
+            )}
           </Box>
         </Box>
-        {shown ? <PolicyWork key={shown.id} kept={shown} document={document ?? null} leaving={leaving} onGone={async () => { setOpened(null); await refresh(); }} /> : <Box />}
+        {shown ? (
+          <PolicyWork
+            key={shown.id}
+            kept={shown}
+            document={document ?? null}
+            leaving={leaving}
+            onGone={async () => {
+              setOpened(null);
+              await refresh();
+            }}
+          />
+        ) : (
+          <Box />
+        )}
       </Box>
     </Shell>
   );

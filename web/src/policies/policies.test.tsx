@@ -8,34 +8,101 @@ import { ObjectTable } from "./ObjectTable";
 import { RulesEditor } from "./RulesEditor";
 import { NEW_RULE } from "./words";
 
-afterEach(() => { cleanup(); vi.restoreAllMocks(); });
+afterEach(() => {
+  cleanup();
+  vi.restoreAllMocks();
+});
 
 const policy = {
-  version: 1, name: "Trial", destination: "x", own_intent: false, embedded: true, sources: {},
-  rules: [{ ...NEW_RULE, space: "spot", action: "stop" }, { ...NEW_RULE, objects: "images", intent: "perceptual" }],
-  pure_black: true, greys_to_black: false, overprint_black: false, clean: false, tac: 300, tac_action: "report",
-  resolution: { low: 100, high: 450, above: "report", to: 300 }, compression: { kind: "lossless", quality: 90 },
-  profile_in: true, output_intent: true, mirror: false, pdfx: "none",
+  version: 1,
+  name: "Trial",
+  destination: "x",
+  own_intent: false,
+  embedded: true,
+  sources: {},
+  rules: [
+    { ...NEW_RULE, space: "spot", action: "stop" },
+    { ...NEW_RULE, objects: "images", intent: "perceptual" },
+  ],
+  pure_black: true,
+  greys_to_black: false,
+  overprint_black: false,
+  clean: false,
+  tac: 300,
+  tac_action: "report",
+  resolution: { low: 100, high: 450, above: "report", to: 300 },
+  compression: { kind: "lossless", quality: 90 },
+  profile_in: true,
+  output_intent: true,
+  mirror: false,
+  pdfx: "none",
 } as OutputPolicy;
 
 const object = (part: Partial<PolicyObject>): PolicyObject => ({
-  page: 1, kind: "vector", family: "RGB", space: "DeviceRGB", profile: "", origin: "standard", rule: 2, action: "convert",
-  values: [255, 0, 0], after: [0, 100, 100, 0], outcome: "DeviceCMYK", spot: [], pixels: null, ppi: null, new_ppi: null,
-  tac: null, tac_after: 200, intent: "relative", box: null, count: 1, notes: [], ...part,
+  page: 1,
+  kind: "vector",
+  family: "RGB",
+  space: "DeviceRGB",
+  profile: "",
+  origin: "standard",
+  rule: 2,
+  action: "convert",
+  values: [255, 0, 0],
+  after: [0, 100, 100, 0],
+  outcome: "DeviceCMYK",
+  spot: [],
+  pixels: null,
+  bits: 0,
+  filters: [],
+  ppi: null,
+  new_ppi: null,
+  tac: null,
+  tac_after: 200,
+  intent: "relative",
+  box: null,
+  count: 1,
+  notes: [],
+  ...part,
 });
 
 describe("the flow", () => {
   const report = {
     destination: "Coated",
     flow: [
-      { space: "RGB", objects: "images", spot: "", rule: 2, action: "convert", outcome: "DeviceCMYK", count: 3 },
-      { space: "grey", objects: "text and vectors", spot: "", rule: 0, action: "leave", outcome: "DeviceGray", count: 5 },
-      { space: "spot", objects: "text and vectors", spot: "Ternholm Red", rule: 1, action: "stop", outcome: "stopped", count: 2 },
+      {
+        space: "RGB",
+        objects: "images",
+        spot: "",
+        rule: 2,
+        action: "convert",
+        outcome: "DeviceCMYK",
+        count: 3,
+      },
+      {
+        space: "grey",
+        objects: "text and vectors",
+        spot: "",
+        rule: 0,
+        action: "leave",
+        outcome: "DeviceGray",
+        count: 5,
+      },
+      {
+        space: "spot",
+        objects: "text and vectors",
+        spot: "Ternholm Red",
+        rule: 1,
+        action: "stop",
+        outcome: "stopped",
+        count: 2,
+      },
     ],
   } as unknown as PolicyReport;
 
   it("counts what was found, says the rule and adds up where it comes out", () => {
-    render(<FlowDiagram report={report} policy={policy} chosen={null} onChoose={() => undefined} />);
+    render(
+      <FlowDiagram report={report} policy={policy} chosen={null} onChoose={() => undefined} />,
+    );
     const flow = screen.getByRole("group", { name: "Flow" });
     expect(within(flow).getByRole("button", { name: /RGB images\s*3/ })).toBeTruthy();
     expect(within(flow).getByText("perceptual, BPC")).toBeTruthy();
@@ -45,17 +112,30 @@ describe("the flow", () => {
   });
 
   it("breaks the line of what is stopped", () => {
-    const { container } = render(<FlowDiagram report={report} policy={policy} chosen={null} onChoose={() => undefined} />);
-    const dashed = [...container.querySelectorAll("path")].filter((p) => p.getAttribute("stroke-dasharray"));
+    const { container } = render(
+      <FlowDiagram report={report} policy={policy} chosen={null} onChoose={() => undefined} />,
+    );
+    const dashed = [...container.querySelectorAll("path")].filter((p) =>
+      p.getAttribute("stroke-dasharray"),
+    );
     expect(dashed).toHaveLength(1);
   });
 
   it("chooses a row, and lets go of it when it is pressed again", () => {
     const onChoose = vi.fn();
-    const { rerender } = render(<FlowDiagram report={report} policy={policy} chosen={null} onChoose={onChoose} />);
+    const { rerender } = render(
+      <FlowDiagram report={report} policy={policy} chosen={null} onChoose={onChoose} />,
+    );
     fireEvent.click(screen.getByRole("button", { name: /RGB images/ }));
     expect(onChoose).toHaveBeenLastCalledWith("RGB images-2-DeviceCMYK");
-    rerender(<FlowDiagram report={report} policy={policy} chosen="RGB images-2-DeviceCMYK" onChoose={onChoose} />);
+    rerender(
+      <FlowDiagram
+        report={report}
+        policy={policy}
+        chosen="RGB images-2-DeviceCMYK"
+        onChoose={onChoose}
+      />,
+    );
     fireEvent.click(screen.getByRole("button", { name: /RGB images/ }));
     expect(onChoose).toHaveBeenLastCalledWith(null);
   });
@@ -68,7 +148,11 @@ describe("the object table", () => {
     object({ page: 3, kind: "image", pixels: [900, 600], ppi: 600, new_ppi: 300 }),
     object({ page: 4, action: "stop", spot: ["Ternholm Red"], family: "spot" }),
   ];
-  const pages = () => screen.getAllByRole("row").slice(1).map((r) => r.querySelector("td")?.textContent);
+  const pages = () =>
+    screen
+      .getAllByRole("row")
+      .slice(1)
+      .map((r) => r.querySelector("td")?.textContent);
 
   it("sorts by a column, and the other way when it is pressed again", () => {
     render(<ObjectTable objects={objects} chosen={null} onChoose={() => undefined} />);
@@ -103,8 +187,15 @@ describe("the object table", () => {
 describe("the rules", () => {
   const edit = () => {
     const onChange = vi.fn<(p: OutputPolicy) => void>();
-    vi.spyOn(api, "GET").mockImplementation((async () => ({ data: [], response: new Response() })) as never);
-    render(<QueryClientProvider client={new QueryClient()}><RulesEditor policy={policy} onChange={onChange} /></QueryClientProvider>);
+    vi.spyOn(api, "GET").mockImplementation((async () => ({
+      data: [],
+      response: new Response(),
+    })) as never);
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <RulesEditor policy={policy} onChange={onChange} />
+      </QueryClientProvider>,
+    );
     return () => onChange.mock.lastCall?.[0] as OutputPolicy;
   };
 
@@ -119,7 +210,9 @@ describe("the rules", () => {
   it("forget a spot's name when the space is no longer spot", () => {
     const last = edit();
     const first = screen.getByRole("listitem", { name: "Rule 1" });
-    fireEvent.change(within(first).getByLabelText("Name of the spot colour"), { target: { value: "Ternholm Red" } });
+    fireEvent.change(within(first).getByLabelText("Name of the spot colour"), {
+      target: { value: "Ternholm Red" },
+    });
     expect(last().rules[0]?.spot).toBe("Ternholm Red");
     fireEvent.change(within(first).getByLabelText("Colour space"), { target: { value: "RGB" } });
     expect(last().rules[0]).toMatchObject({ space: "RGB", spot: "" });
@@ -133,7 +226,9 @@ describe("the rules", () => {
     expect(last().rules).toEqual([policy.rules[1]]);
     fireEvent.click(screen.getByRole("button", { name: "Add a rule" }));
     expect(last().rules).toHaveLength(3);
-    expect((screen.getByRole("button", { name: "Rule 1 earlier" }) as HTMLButtonElement).disabled).toBe(true);
+    expect(
+      (screen.getByRole("button", { name: "Rule 1 earlier" }) as HTMLButtonElement).disabled,
+    ).toBe(true);
   });
 
   it("hold for all objects by switches and numbers", () => {

@@ -4,17 +4,48 @@ import type { PolicyRule } from "../api";
 import { inserted, unreachable } from "./reach";
 import { NEW_RULE } from "./words";
 
-const rule = (objects: PolicyRule["objects"], space: PolicyRule["space"], spot = ""): PolicyRule => ({ ...NEW_RULE, objects, space, spot });
+const rule = (
+  objects: PolicyRule["objects"],
+  space: PolicyRule["space"],
+  spot = "",
+): PolicyRule => ({ ...NEW_RULE, objects, space, spot });
 
 describe("rules that can never act", () => {
   it.each([
-    [[rule("all", "all"), rule("images", "RGB")], [[], [1]]],
-    [[rule("images", "RGB"), rule("all", "RGB"), rule("all", "all")], [[], [], []]],
-    [[rule("images", "RGB"), rule("vectors", "RGB"), rule("shadings", "RGB"), rule("all", "RGB")], [[], [], [], [1, 2, 3]]],
-    [[rule("all", "spot", "Red"), rule("all", "spot"), rule("all", "spot", "Red")], [[], [], [1]]],
-    [[rule("all", "spot", "Red"), rule("images", "spot", "Blue")], [[], []]],
-    [[rule("all", "spot"), rule("images", "spot", "Blue")], [[], [1]]],
-    [[rule("all", "RGB"), rule("all", "CMYK"), rule("all", "grey"), rule("all", "Lab"), rule("all", "all")], [[], [], [], [], []]],
+    [
+      [rule("all", "all"), rule("images", "RGB")],
+      [[], [1]],
+    ],
+    [
+      [rule("images", "RGB"), rule("all", "RGB"), rule("all", "all")],
+      [[], [], []],
+    ],
+    [
+      [rule("images", "RGB"), rule("vectors", "RGB"), rule("shadings", "RGB"), rule("all", "RGB")],
+      [[], [], [], [1, 2, 3]],
+    ],
+    [
+      [rule("all", "spot", "Red"), rule("all", "spot"), rule("all", "spot", "Red")],
+      [[], [], [1]],
+    ],
+    [
+      [rule("all", "spot", "Red"), rule("images", "spot", "Blue")],
+      [[], []],
+    ],
+    [
+      [rule("all", "spot"), rule("images", "spot", "Blue")],
+      [[], [1]],
+    ],
+    [
+      [
+        rule("all", "RGB"),
+        rule("all", "CMYK"),
+        rule("all", "grey"),
+        rule("all", "Lab"),
+        rule("all", "all"),
+      ],
+      [[], [], [], [], []],
+    ],
   ])("are found, %#", (rules, found) => {
     expect(unreachable(rules)).toEqual(found);
   });
@@ -24,7 +55,12 @@ describe("a new rule", () => {
   it("stands above the catch-all, below what is narrower", () => {
     const rules = [rule("images", "RGB"), rule("all", "CMYK"), rule("all", "all")];
     const next = inserted(rules, rule("vectors", "RGB"));
-    expect(next.map((r) => `${r.objects} ${r.space}`)).toEqual(["images RGB", "all CMYK", "vectors RGB", "all all"]);
+    expect(next.map((r) => `${r.objects} ${r.space}`)).toEqual([
+      "images RGB",
+      "all CMYK",
+      "vectors RGB",
+      "all all",
+    ]);
     expect(unreachable(next).flat()).toEqual([]);
   });
 
@@ -34,6 +70,10 @@ describe("a new rule", () => {
   });
 
   it("stands above the rule for all that it is a part of", () => {
-    expect(inserted([rule("all", "RGB"), rule("all", "all")], rule("images", "RGB")).map((r) => r.objects)).toEqual(["images", "all", "all"]);
+    expect(
+      inserted([rule("all", "RGB"), rule("all", "all")], rule("images", "RGB")).map(
+        (r) => r.objects,
+      ),
+    ).toEqual(["images", "all", "all"]);
   });
 });

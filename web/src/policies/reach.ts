@@ -3,10 +3,14 @@ import type { PolicyRule } from "../api";
 const KINDS = ["images", "vectors", "shadings"] as const;
 const SPACES = ["RGB", "CMYK", "grey", "Lab", "spot"] as const;
 
-const kindsOf = (rule: PolicyRule) => (rule.objects === "all" ? KINDS : KINDS.filter((k) => k === rule.objects));
-const spacesOf = (rule: PolicyRule) => (rule.space === "all" ? SPACES : SPACES.filter((s) => s === rule.space));
+const kindsOf = (rule: PolicyRule) =>
+  rule.objects === "all" ? KINDS : KINDS.filter((k) => k === rule.objects);
+const spacesOf = (rule: PolicyRule) =>
+  rule.space === "all" ? SPACES : SPACES.filter((s) => s === rule.space);
 const isFor = (rule: PolicyRule, kind: string, space: string, spot: string) =>
-  (rule.objects === "all" || rule.objects === kind) && (rule.space === "all" || rule.space === space) && (rule.spot === "" || rule.spot === spot);
+  (rule.objects === "all" || rule.objects === kind) &&
+  (rule.space === "all" || rule.space === space) &&
+  (rule.spot === "" || rule.spot === spot);
 
 /** For every rule that can never act the numbers, from 1, of the earlier rules that take all its objects; else an empty list. */
 export function unreachable(rules: readonly PolicyRule[]): number[][] {
@@ -14,7 +18,9 @@ export function unreachable(rules: readonly PolicyRule[]): number[][] {
     const taken = new Set<number>();
     for (const kind of kindsOf(rule)) {
       for (const space of spacesOf(rule)) {
-        const by = rules.slice(0, index).findIndex((earlier) => isFor(earlier, kind, space, rule.spot));
+        const by = rules
+          .slice(0, index)
+          .findIndex((earlier) => isFor(earlier, kind, space, rule.spot));
         if (by < 0) return [];
         taken.add(by + 1);
       }

@@ -7,18 +7,53 @@ export const TEMPLATES = {
   "textile-transfer": "Textile transfer",
 } as const;
 
-export const OBJECTS: Record<PolicyRule["objects"], string> = { all: "Everything", images: "Images", vectors: "Text and vectors", shadings: "Shadings" };
-export const SPACES: Record<PolicyRule["space"], string> = { all: "any space", RGB: "RGB", CMYK: "CMYK", grey: "grey", Lab: "Lab", spot: "spot colours" };
-export const ACTIONS: Record<PolicyRule["action"], string> = { convert: "Convert", leave: "Leave", black: "To black", "keep spot": "Keep spot", stop: "Stop" };
+export const OBJECTS: Record<PolicyRule["objects"], string> = {
+  all: "Everything",
+  images: "Images",
+  vectors: "Text and vectors",
+  shadings: "Shadings",
+};
+export const SPACES: Record<PolicyRule["space"], string> = {
+  all: "any space",
+  RGB: "RGB",
+  CMYK: "CMYK",
+  grey: "grey",
+  Lab: "Lab",
+  spot: "spot colours",
+};
+export const ACTIONS: Record<PolicyRule["action"], string> = {
+  convert: "Convert",
+  leave: "Leave",
+  black: "To black",
+  "keep spot": "Keep spot",
+  stop: "Stop",
+};
 export const INTENTS: Record<PolicyRule["intent"], string> = {
-  perceptual: "perceptual", relative: "relative colorimetric", saturation: "saturation", absolute: "absolute colorimetric", own: "the object's own",
+  perceptual: "perceptual",
+  relative: "relative colorimetric",
+  saturation: "saturation",
+  absolute: "absolute colorimetric",
+  own: "the object's own",
 };
 
 export const FALLBACKS: Record<PolicyRule["fallback"], string> = {
-  perceptual: "else perceptual", relative: "else relative", saturation: "else saturation", absolute: "else absolute",
+  perceptual: "else perceptual",
+  relative: "else relative",
+  saturation: "else saturation",
+  absolute: "else absolute",
 };
-export const PDFX: Record<OutputPolicy["pdfx"], string> = { none: "none", "PDF/X-1a": "PDF/X-1a", "PDF/X-4": "PDF/X-4" };
-export const STRETCHES = { none: "no stretch", 25: "stretch 25 %", 50: "stretch 50 %", 75: "stretch 75 %", 100: "stretch 100 %" } as const;
+export const PDFX: Record<OutputPolicy["pdfx"], string> = {
+  none: "none",
+  "PDF/X-1a": "PDF/X-1a",
+  "PDF/X-4": "PDF/X-4",
+};
+export const STRETCHES = {
+  none: "no stretch",
+  25: "stretch 25 %",
+  50: "stretch 50 %",
+  75: "stretch 75 %",
+  100: "stretch 100 %",
+} as const;
 export type Stretch = keyof typeof STRETCHES;
 
 /** How far chroma is stretched before a rule converts, as the list offers it. */
@@ -28,9 +63,19 @@ export function stretchOf(rule: PolicyRule): `${Stretch}` {
   return near === 0 ? "none" : (String(near) as `${Stretch}`);
 }
 
-export const vividOf = (stretch: `${Stretch}`): PolicyRule["vivid"] => (stretch === "none" ? null : { space: "stretch", strength: Number(stretch) });
+export const vividOf = (stretch: `${Stretch}`): PolicyRule["vivid"] =>
+  stretch === "none" ? null : { space: "stretch", strength: Number(stretch) };
 
-export const NEW_RULE: PolicyRule = { objects: "images", space: "RGB", spot: "", action: "convert", intent: "relative", fallback: "relative", bpc: true, vivid: null };
+export const NEW_RULE: PolicyRule = {
+  objects: "images",
+  space: "RGB",
+  spot: "",
+  action: "convert",
+  intent: "relative",
+  fallback: "relative",
+  bpc: true,
+  vivid: null,
+};
 
 /** What a rule is for. */
 export function ruleFor(rule: PolicyRule): string {
@@ -41,26 +86,44 @@ export function ruleFor(rule: PolicyRule): string {
 /** What a rule does, beside its action. */
 export function ruleDetail(rule: PolicyRule | undefined): string {
   if (!rule || (rule.action !== "convert" && rule.action !== "black")) return "";
-  const intent = rule.intent === "own" ? `own intent, else ${INTENTS[rule.fallback]}` : INTENTS[rule.intent];
+  const intent =
+    rule.intent === "own" ? `own intent, else ${INTENTS[rule.fallback]}` : INTENTS[rule.intent];
   const stretch = rule.vivid ? `, stretched ${rule.vivid.strength} %` : "";
   return rule.action === "black" ? "by lightness" : `${intent}${rule.bpc ? ", BPC" : ""}${stretch}`;
 }
 
 /** The name of a row of the flow: what was found. */
 export function foundName(f: Pick<Flow, "space" | "objects" | "spot">): string {
-  if (f.space === "spot") return `Spot “${f.spot}”${f.objects === "text and vectors" ? "" : `, ${f.objects}`}`;
+  if (f.space === "spot")
+    return `Spot “${f.spot}”${f.objects === "text and vectors" ? "" : `, ${f.objects}`}`;
   const space = f.space === "grey" ? "Grey" : f.space;
   return `${space} ${f.objects}`;
 }
 
 /** Where objects come out, in plain words. */
 export function outcomeName(outcome: string, destination: string): string {
-  const words: Record<string, string> = { "black only": "Black only", stopped: "Stopped", DeviceGray: "Grey, left", DeviceRGB: "RGB, left", DeviceCMYK: destination, ICCBased: "Left, with its profile", Indexed: "Palette, left", CalRGB: "Calibrated RGB, left", CalGray: "Calibrated grey, left" };
+  const words: Record<string, string> = {
+    "black only": "Black only",
+    stopped: "Stopped",
+    DeviceGray: "Grey, left",
+    DeviceRGB: "RGB, left",
+    DeviceCMYK: destination,
+    ICCBased: "Left, with its profile",
+    Indexed: "Palette, left",
+    CalRGB: "Calibrated RGB, left",
+    CalGray: "Calibrated grey, left",
+  };
   return words[outcome] ?? outcome;
 }
 
-const numbers = (values: number[]) => values.map((v) => (Number.isInteger(v) ? String(v) : v.toFixed(1)).replace("-", "−")).join(" ");
-const CHANNELS: Record<string, string[]> = { RGB: ["R", "G", "B"], CMYK: ["C", "M", "Y", "K"], grey: ["Grey"], Lab: ["L*", "a*", "b*"] };
+const numbers = (values: number[]) =>
+  values.map((v) => (Number.isInteger(v) ? String(v) : v.toFixed(1)).replace("-", "−")).join(" ");
+const CHANNELS: Record<string, string[]> = {
+  RGB: ["R", "G", "B"],
+  CMYK: ["C", "M", "Y", "K"],
+  grey: ["Grey"],
+  Lab: ["L*", "a*", "b*"],
+};
 
 /** Values with the names of their channels. */
 function namedValues(values: number[], names: string[]): string {
@@ -71,12 +134,14 @@ function namedValues(values: number[], names: string[]): string {
 type Colour = Pick<PolicyObject, "family" | "spot">;
 
 /** A colour as it came, each value with its channel. */
-export const before = (o: Pick<PolicyObject, "values"> & Colour) => namedValues(o.values, o.family === "spot" ? o.spot : (CHANNELS[o.family] ?? []));
+export const before = (o: Pick<PolicyObject, "values"> & Colour) =>
+  namedValues(o.values, o.family === "spot" ? o.spot : (CHANNELS[o.family] ?? []));
 
 /** A colour as it comes out, each value with its channel. */
 export function after(o: Pick<PolicyObject, "after" | "action" | "outcome"> & Colour): string {
   if (o.action === "stop") return "–";
-  const stays = o.after.length !== 4 && !o.outcome.startsWith("Device") && o.outcome !== "black only";
+  const stays =
+    o.after.length !== 4 && !o.outcome.startsWith("Device") && o.outcome !== "black only";
   if (stays && o.family === "spot") return namedValues(o.after, o.spot);
   if (stays && o.family === "Lab") return namedValues(o.after, CHANNELS.Lab ?? []);
   const names = o.after.length === 4 ? "CMYK" : o.after.length === 3 ? "RGB" : "grey";
@@ -84,10 +149,13 @@ export function after(o: Pick<PolicyObject, "after" | "action" | "outcome"> & Co
 }
 
 /** What tells rows of the flow apart: what was found, the rule that fits, where it comes out. */
-export const flowKey = (name: string, rule: number, outcome: string) => `${name}-${rule}-${outcome}`;
+export const flowKey = (name: string, rule: number, outcome: string) =>
+  `${name}-${rule}-${outcome}`;
 
 /** A policy's deciding facts on one line. */
 export function policyFact(policy: OutputPolicy): string {
-  const tac = policy.tac ? `TAC ${policy.tac} % ${policy.tac_action === "enforce" ? "enforced" : "reported"}` : "no TAC";
+  const tac = policy.tac
+    ? `TAC ${policy.tac} % ${policy.tac_action === "enforce" ? "enforced" : "reported"}`
+    : "no TAC";
   return `${policy.rules.length} rules, ${tac}, profile ${policy.profile_in ? "in" : "out"}`;
 }

@@ -4,11 +4,11 @@ import { useState } from "react";
 
 import { type ColourDuty, type MediumChange, type MediumSettings, ProblemError } from "../api";
 import { NewConditionDialog } from "../conditions";
-import { conditionsQuery } from "../conditions/queries";
-import { policiesQuery } from "../policies/queries";
-import { ClashNotice, Explained, Notice, Pick } from "../shell";
-import { NumberField, Toggle } from "../stages/controls";
-import { judgedQuery } from "./queries";
+import { conditionsQuery } from "../queries/conditions";
+import { policiesQuery } from "../queries/policies";
+import { ClashNotice, Explained, Notice, Pick } from "../ui";
+import { NumberField, Toggle } from "../ui/controls";
+import { judgedQuery } from "../queries/printers";
 import { RollLine } from "./RollLine";
 import { MANAGERS, STATIONS } from "./words";
 
@@ -28,47 +28,217 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
   const conditions = useQuery(conditionsQuery);
   const policies = useQuery(policiesQuery);
   const judged = useQuery({ ...judgedQuery(draft), enabled: draft.name !== "" });
-  const duty = (part: Partial<ColourDuty>) => setDraft({ ...draft, duty: { ...draft.duty, ...part } });
-  const set = (part: Partial<MediumSettings>) => setDraft({ ...draft, settings: { ...draft.settings, ...part } });
+  const duty = (part: Partial<ColourDuty>) =>
+    setDraft({ ...draft, duty: { ...draft.duty, ...part } });
+  const set = (part: Partial<MediumSettings>) =>
+    setDraft({ ...draft, settings: { ...draft.settings, ...part } });
   const s = draft.settings;
   const line = (label: string, help: string, control: React.ReactNode) => (
     <Box sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 1 }}>
-      <Typography sx={{ flex: 1 }}><Explained text={help}>{label}</Explained></Typography>{control}
+      <Typography sx={{ flex: 1 }}>
+        <Explained text={help}>{label}</Explained>
+      </Typography>
+      {control}
     </Box>
   );
   return (
-    <Box role="region" aria-label="Medium being edited" sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 2, mb: 2 }}>
-      {error && (error instanceof ProblemError && error.problem.fields.length > 0 ? <ClashNotice problem={error} onTheirs={onClose} onMine={() => onAnyway(draft)} /> : <Notice problem={error} />)}
+    <Box
+      role="region"
+      aria-label="Medium being edited"
+      sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 2, mb: 2 }}
+    >
+      {error &&
+        (error instanceof ProblemError && error.problem.fields.length > 0 ? (
+          <ClashNotice problem={error} onTheirs={onClose} onMine={() => onAnyway(draft)} />
+        ) : (
+          <Notice problem={error} />
+        ))}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 4 }}>
         <Box>
-          <TextField value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} placeholder="Name of the medium" slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the medium" } }} sx={{ mb: 1 }} />
-          {line("Prints", "The printing condition: its profile, inks and ink rules.", <Pick label="Condition" width={210} value={String(draft.condition)} options={{ ...Object.fromEntries((conditions.data ?? []).map((c) => [String(c.id), c.name])), new: "a new condition…" }} onChange={(v) => { if (v === "new") setMaking(true); else setDraft({ ...draft, condition: Number(v) }); }} />)}
-          <NewConditionDialog open={making} onClose={() => setMaking(false)} onMade={(made) => { setMaking(false); setDraft({ ...draft, condition: made.id }); }} />
-          {line("Policy", "What Plinto does to documents that are sent to this medium.", <Pick label="Policy" width={210} value={String(draft.policy ?? "")} options={{ "": "none, pass files on", ...(start.policy && !policies.data?.some((p) => p.id === start.policy) ? { [String(start.policy)]: "the retired one" } : {}), ...Object.fromEntries((policies.data ?? []).map((p) => [String(p.id), p.name])) }} onChange={(v) => setDraft({ ...draft, policy: v ? Number(v) : null })} />)}
-          <Typography variant="h2" sx={{ mt: 1.5 }}>Who manages colour</Typography>
-          {line("By declaration", "The one place that is to convert colours on this way.", <Pick label="Colour is managed by" width={210} value={draft.duty.manager} options={MANAGERS} onChange={(manager) => duty({ manager })} />)}
-          {line("Colour in the driver", "How the printer's driver is set.", <Pick label="Colour in the driver" width={210} value={draft.duty.driver} options={STATIONS} onChange={(driver) => duty({ driver })} />)}
-          {line("Colour in the RIP", "How the RIP is set.", <Pick label="Colour in the RIP" width={210} value={draft.duty.rip} options={STATIONS} onChange={(rip) => duty({ rip })} />)}
+          <TextField
+            value={draft.name}
+            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+            placeholder="Name of the medium"
+            slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the medium" } }}
+            sx={{ mb: 1 }}
+          />
+          {line(
+            "Prints",
+            "The printing condition: its profile, inks and ink rules.",
+            <Pick
+              label="Condition"
+              width={210}
+              value={String(draft.condition)}
+              options={{
+                ...Object.fromEntries((conditions.data ?? []).map((c) => [String(c.id), c.name])),
+                new: "a new condition…",
+              }}
+              onChange={(v) => {
+                if (v === "new") setMaking(true);
+                else setDraft({ ...draft, condition: Number(v) });
+              }}
+            />,
+          )}
+          <NewConditionDialog
+            open={making}
+            onClose={() => setMaking(false)}
+            onMade={(made) => {
+              setMaking(false);
+              setDraft({ ...draft, condition: made.id });
+            }}
+          />
+          {line(
+            "Policy",
+            "What Plinto does to documents that are sent to this medium.",
+            <Pick
+              label="Policy"
+              width={210}
+              value={String(draft.policy ?? "")}
+              options={{
+                "": "none, pass files on",
+                ...(start.policy && !policies.data?.some((p) => p.id === start.policy)
+                  ? { [String(start.policy)]: "the retired one" }
+                  : {}),
+                ...Object.fromEntries((policies.data ?? []).map((p) => [String(p.id), p.name])),
+              }}
+              onChange={(v) => setDraft({ ...draft, policy: v ? Number(v) : null })}
+            />,
+          )}
+          <Typography variant="h2" sx={{ mt: 1.5 }}>
+            Who manages colour
+          </Typography>
+          {line(
+            "By declaration",
+            "The one place that is to convert colours on this way.",
+            <Pick
+              label="Colour is managed by"
+              width={210}
+              value={draft.duty.manager}
+              options={MANAGERS}
+              onChange={(manager) => duty({ manager })}
+            />,
+          )}
+          {line(
+            "Colour in the driver",
+            "How the printer's driver is set.",
+            <Pick
+              label="Colour in the driver"
+              width={210}
+              value={draft.duty.driver}
+              options={STATIONS}
+              onChange={(driver) => duty({ driver })}
+            />,
+          )}
+          {line(
+            "Colour in the RIP",
+            "How the RIP is set.",
+            <Pick
+              label="Colour in the RIP"
+              width={210}
+              value={draft.duty.rip}
+              options={STATIONS}
+              onChange={(rip) => duty({ rip })}
+            />,
+          )}
           <Box role="status" aria-label="The guard" sx={{ mt: 1 }}>
-            {(judged.data ?? []).map((j) => <Typography key={j.reason} data-level={j.level}><b>{j.level === "fine" ? "Fine." : j.level === "warn" ? "Mind:" : "Refused:"}</b> {j.reason} {j.remedy}</Typography>)}
+            {(judged.data ?? []).map((j) => (
+              <Typography key={j.reason} data-level={j.level}>
+                <b>{j.level === "fine" ? "Fine." : j.level === "warn" ? "Mind:" : "Refused:"}</b>{" "}
+                {j.reason} {j.remedy}
+              </Typography>
+            ))}
           </Box>
         </Box>
         <Box>
           <Typography variant="h2">What the operator sets</Typography>
-          {line("Media type", "As the printer's panel names it.", <TextField value={s.media_type} onChange={(e) => set({ media_type: e.target.value })} slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Media type" } }} sx={{ width: 180 }} />)}
-          <Toggle label="Mirrored" checked={s.mirror} onChange={(mirror) => set({ mirror })} help="The print is wanted mirrored, for transfer. Exactly one place must do it: the policy's file, the driver or the machine." />
-          <Toggle label="The driver mirrors" checked={s.mirror_driver} onChange={(mirror_driver) => set({ mirror_driver })} help="How the driver is set." />
-          <Toggle label="The machine mirrors" checked={s.mirror_machine} onChange={(mirror_machine) => set({ mirror_machine })} help="How the machine or its RIP is set." />
-          <NumberField label="Passes" help="Ink limits hold for this number." value={s.passes} unit="" min={1} max={64} onRest={(passes) => passes !== null && set({ passes: Math.round(passes) })} />
-          <NumberField label="Drying" help="Before winding, transfer or the next side." value={s.drying_minutes} unit="min" min={0} max={10_000} onRest={(v) => set({ drying_minutes: v ?? 0 })} />
-          <NumberField label="Platen gap" help="Empty: as it is." value={s.platen_gap} unit="mm" min={0} max={50} step={0.1} empty="as is" onRest={(platen_gap) => set({ platen_gap })} />
-          <NumberField label="Feed" help="Correction of the paper step." value={s.feed} unit="%" min={-5} max={5} step={0.1} onRest={(v) => set({ feed: v ?? 0 })} />
-          <NumberField label="Heat" help="Of dryer, platen or transfer press; empty for off." value={s.heat} unit="°C" min={0} max={300} empty="off" onRest={(heat) => set({ heat })} />
+          {line(
+            "Media type",
+            "As the printer's panel names it.",
+            <TextField
+              value={s.media_type}
+              onChange={(e) => set({ media_type: e.target.value })}
+              slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Media type" } }}
+              sx={{ width: 180 }}
+            />,
+          )}
+          <Toggle
+            label="Mirrored"
+            checked={s.mirror}
+            onChange={(mirror) => set({ mirror })}
+            help="The print is wanted mirrored, for transfer. Exactly one place must do it: the policy's file, the driver or the machine."
+          />
+          <Toggle
+            label="The driver mirrors"
+            checked={s.mirror_driver}
+            onChange={(mirror_driver) => set({ mirror_driver })}
+            help="How the driver is set."
+          />
+          <Toggle
+            label="The machine mirrors"
+            checked={s.mirror_machine}
+            onChange={(mirror_machine) => set({ mirror_machine })}
+            help="How the machine or its RIP is set."
+          />
+          <NumberField
+            label="Passes"
+            help="Ink limits hold for this number."
+            value={s.passes}
+            unit=""
+            min={1}
+            max={64}
+            onRest={(passes) => passes !== null && set({ passes: Math.round(passes) })}
+          />
+          <NumberField
+            label="Drying"
+            help="Before winding, transfer or the next side."
+            value={s.drying_minutes}
+            unit="min"
+            min={0}
+            max={10_000}
+            onRest={(v) => set({ drying_minutes: v ?? 0 })}
+          />
+          <NumberField
+            label="Platen gap"
+            help="Empty: as it is."
+            value={s.platen_gap}
+            unit="mm"
+            min={0}
+            max={50}
+            step={0.1}
+            empty="as is"
+            onRest={(platen_gap) => set({ platen_gap })}
+          />
+          <NumberField
+            label="Feed"
+            help="Correction of the paper step."
+            value={s.feed}
+            unit="%"
+            min={-5}
+            max={5}
+            step={0.1}
+            onRest={(v) => set({ feed: v ?? 0 })}
+          />
+          <NumberField
+            label="Heat"
+            help="Of dryer, platen or transfer press; empty for off."
+            value={s.heat}
+            unit="°C"
+            min={0}
+            max={300}
+            empty="off"
+            onRest={(heat) => set({ heat })}
+          />
           <RollLine settings={s} onChange={set} />
         </Box>
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button variant="contained" disabled={draft.name.trim() === ""} onClick={() => onKeep(draft)}>Keep the medium</Button>
+        <Button
+          variant="contained"
+          disabled={draft.name.trim() === ""}
+          onClick={() => onKeep(draft)}
+        >
+          Keep the medium
+        </Button>
         <Button onClick={onClose}>Close</Button>
       </Box>
     </Box>

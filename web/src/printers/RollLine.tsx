@@ -2,7 +2,7 @@ import { Box, InputBase, Typography } from "@mui/material";
 import { useState } from "react";
 
 import type { MediumSettings } from "../api";
-import { Explained } from "../shell";
+import { Explained } from "../ui";
 
 interface Props {
   settings: MediumSettings;
@@ -24,17 +24,43 @@ export function RollLine({ settings, onChange }: Props) {
     if (text === undefined) return;
     const value = Number(text.replace(",", "."));
     if (text.trim() === "") onChange({ [key]: null });
-    else if (Number.isFinite(value) && (value > 0 || key === "roll_price")) onChange({ [key]: value });
+    else if (Number.isFinite(value) && (value > 0 || key === "roll_price"))
+      onChange({ [key]: value });
   };
   return (
-    <Box role="group" aria-label="Roll" sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 0.6 }}>
-      <Typography sx={{ flex: 1 }}><Explained of="media_price" text="Empty for sheets. Width, length and price of a full roll give the price of a square metre.">Roll</Explained></Typography>
+    <Box
+      role="group"
+      aria-label="Roll"
+      sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 0.6 }}
+    >
+      <Typography sx={{ flex: 1 }}>
+        <Explained
+          of="media_price"
+          text="Empty for sheets. Width, length and price of a full roll give the price of a square metre."
+        >
+          Roll
+        </Explained>
+      </Typography>
       {PARTS.map(([key, label, after, width]) => (
         <Box key={key} sx={{ display: "contents" }}>
           <InputBase
-            value={typed[key] ?? settings[key] ?? ""} placeholder="–" inputMode="decimal" inputProps={{ "aria-label": label }}
-            onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} onBlur={() => rest(key)} onKeyDown={(e) => { if (e.key === "Enter") rest(key); }}
-            sx={{ width, fontSize: 13, border: 1, borderColor: "text.secondary", bgcolor: "background.paper", "& input": { px: 0.6, py: 0.25, textAlign: "right" } }}
+            value={typed[key] ?? settings[key] ?? ""}
+            placeholder="–"
+            inputMode="decimal"
+            inputProps={{ "aria-label": label }}
+            onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+            onBlur={() => rest(key)}
+            onKeyDown={(e) => {
+              if (e.key === "Enter") rest(key);
+            }}
+            sx={{
+              width,
+              fontSize: 13,
+              border: 1,
+              borderColor: "text.secondary",
+              bgcolor: "background.paper",
+              "& input": { px: 0.6, py: 0.25, textAlign: "right" },
+            }}
           />
           <Typography variant="body2">{after || settings.currency}</Typography>
         </Box>

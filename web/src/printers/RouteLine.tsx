@@ -24,15 +24,38 @@ interface StationProps {
 
 function Station({ name, fact, works, absent, mirrors }: StationProps) {
   return (
-    <Box sx={{ border: 1, borderColor: "text.primary", borderStyle: absent ? "dashed" : "solid", px: 1.25, py: 0.75, minWidth: 108, flex: 1, ...(works && { bgcolor: "text.primary", color: "background.paper" }), ...(absent && { borderColor: "text.secondary" }) }}>
+    <Box
+      sx={{
+        border: 1,
+        borderColor: "text.primary",
+        borderStyle: absent ? "dashed" : "solid",
+        px: 1.25,
+        py: 0.75,
+        minWidth: 108,
+        flex: 1,
+        ...(works && { bgcolor: "text.primary", color: "background.paper" }),
+        ...(absent && { borderColor: "text.secondary" }),
+      }}
+    >
       <Typography sx={{ fontWeight: 700 }}>{name}</Typography>
-      <Typography variant="body2" sx={{ color: works ? "inherit" : "text.secondary" }}>{fact}</Typography>
-      {mirrors && <Typography variant="body2" sx={{ fontWeight: 650 }}>mirrors</Typography>}
+      <Typography variant="body2" sx={{ color: works ? "inherit" : "text.secondary" }}>
+        {fact}
+      </Typography>
+      {mirrors && (
+        <Typography variant="body2" sx={{ fontWeight: 650 }}>
+          mirrors
+        </Typography>
+      )}
     </Box>
   );
 }
 
-const Way = () => <Box aria-hidden sx={{ alignSelf: "center", width: 22, height: 2, bgcolor: "text.primary", flex: "none" }} />;
+const Way = () => (
+  <Box
+    aria-hidden
+    sx={{ alignSelf: "center", width: 22, height: 2, bgcolor: "text.primary", flex: "none" }}
+  />
+);
 const WORDS = { fine: "Fine.", warn: "Mind:", refuse: "Refused:" };
 
 /** The way of a file to the printer: every place that could convert colours, the one that does filled. */
@@ -40,17 +63,68 @@ export function RouteLine({ duty, converts, policy, end, judgements, mirrors, se
   return (
     <Box role="group" aria-label="Who manages colour and mirrors">
       <Box sx={{ display: "flex", alignItems: "stretch" }}>
-        <Station name="Plinto" fact={converts ? `converts: ${policy}` : policy ? `leaves colours: ${policy}` : "passes files on"} works={converts} mirrors={mirrors} />
+        <Station
+          name="Plinto"
+          fact={
+            converts
+              ? `converts: ${policy}`
+              : policy
+                ? `leaves colours: ${policy}`
+                : "passes files on"
+          }
+          works={converts}
+          mirrors={mirrors}
+        />
         <Way />
-        <Station name="Driver" fact={duty.driver === "on" ? "converts" : duty.driver === "off" ? "colour management off" : "there is none"} works={duty.driver === "on"} absent={duty.driver === "absent"} mirrors={settings.mirror_driver} />
+        <Station
+          name="Driver"
+          fact={
+            duty.driver === "on"
+              ? "converts"
+              : duty.driver === "off"
+                ? "colour management off"
+                : "there is none"
+          }
+          works={duty.driver === "on"}
+          absent={duty.driver === "absent"}
+          mirrors={settings.mirror_driver}
+        />
         <Way />
-        <Station name="RIP" fact={duty.rip === "on" ? "converts" : duty.rip === "off" ? "colour management off" : STATIONS.absent} works={duty.rip === "on"} absent={duty.rip === "absent"} />
+        <Station
+          name="RIP"
+          fact={
+            duty.rip === "on"
+              ? "converts"
+              : duty.rip === "off"
+                ? "colour management off"
+                : STATIONS.absent
+          }
+          works={duty.rip === "on"}
+          absent={duty.rip === "absent"}
+        />
         <Way />
-        <Station name="Prints" fact={`${end}${settings.mirror ? ", mirrored" : ""}`} works={false} mirrors={settings.mirror_machine} />
+        <Station
+          name="Prints"
+          fact={`${end}${settings.mirror ? ", mirrored" : ""}`}
+          works={false}
+          mirrors={settings.mirror_machine}
+        />
       </Box>
       {judgements.map((j) => (
-        <Box key={j.reason} role={j.level === "refuse" ? "alert" : undefined} data-level={j.level} sx={{ mt: 0.75, pl: 1, borderLeft: j.level === "fine" ? 1 : 4, borderColor: j.level === "fine" ? "divider" : "text.primary" }}>
-          <Typography><b>{WORDS[j.level]}</b> {j.reason} {j.remedy}</Typography>
+        <Box
+          key={j.reason}
+          role={j.level === "refuse" ? "alert" : undefined}
+          data-level={j.level}
+          sx={{
+            mt: 0.75,
+            pl: 1,
+            borderLeft: j.level === "fine" ? 1 : 4,
+            borderColor: j.level === "fine" ? "divider" : "text.primary",
+          }}
+        >
+          <Typography>
+            <b>{WORDS[j.level]}</b> {j.reason} {j.remedy}
+          </Typography>
         </Box>
       ))}
     </Box>

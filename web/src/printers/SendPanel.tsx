@@ -4,11 +4,11 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { api, ask } from "../api";
-import { uploadDocument } from "../jobs/upload";
-import { documentsQuery } from "../policies/queries";
-import { queueQuery } from "../queue/queries";
-import { Notice, Pick } from "../shell";
-import { NumberField } from "../stages/controls";
+import { uploadDocument } from "../queries/upload";
+import { documentsQuery } from "../queries/policies";
+import { queueQuery } from "../queries/queue";
+import { Notice, Pick } from "../ui";
+import { NumberField } from "../ui/controls";
 
 const PRIORITIES = { "1": "urgent", "0": "usual", "-1": "less urgent" } as const;
 
@@ -29,31 +29,105 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
   const input = useRef<HTMLInputElement>(null);
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
-    onSuccess: async (made) => { await client.invalidateQueries({ queryKey: ["documents"] }); setPicked(`document-${made.id}`); },
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["documents"] });
+      setPicked(`document-${made.id}`);
+    },
   });
   const send = useMutation({
     mutationFn: (held: boolean) => {
       const [kind, id] = what.split("-");
-      return ask(api.POST("/api/prints", { body: { medium, document: kind === "document" ? Number(id) : null, delivery: kind === "delivery" ? Number(id) : null, copies, priority: Number(priority), held } }));
+      return ask(
+        api.POST("/api/prints", {
+          body: {
+            medium,
+            document: kind === "document" ? Number(id) : null,
+            delivery: kind === "delivery" ? Number(id) : null,
+            copies,
+            priority: Number(priority),
+            held,
+          },
+        }),
+      );
     },
     onSuccess: () => client.invalidateQueries({ queryKey: ["queue"] }),
   });
   const error = send.error ?? take.error;
   return (
-    <Box role="region" aria-label="Send to the printer" sx={{ border: 1, borderColor: "text.primary", bgcolor: "background.paper", p: 1.5, mt: 1 }}>
-      {error && <Notice problem={error} onDismiss={() => { send.reset(); take.reset(); }} />}
-      <input ref={input} type="file" hidden accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd" aria-label="File to print" onChange={(e) => { const f = e.target.files?.[0]; if (f) take.mutate(f); e.target.value = ""; }} />
+    <Box
+      role="region"
+      aria-label="Send to the printer"
+      sx={{ border: 1, borderColor: "text.primary", bgcolor: "background.paper", p: 1.5, mt: 1 }}
+    >
+      {error && (
+        <Notice
+          problem={error}
+          onDismiss={() => {
+            send.reset();
+            take.reset();
+          }}
+        />
+      )}
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd"
+        aria-label="File to print"
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          if (f) take.mutate(f);
+          e.target.value = "";
+        }}
+      />
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>
-        <Pick label="What to print" width={250} value={what} options={what ? options : { "": "nothing to print yet" }} onChange={setPicked} />
+        <Pick
+          label="What to print"
+          width={250}
+          value={what}
+          options={what ? options : { "": "nothing to print yet" }}
+          onChange={setPicked}
+        />
         <Button onClick={() => input.current?.click()}>Take in a file…</Button>
-        <Box sx={{ width: 190 }}><NumberField label="Copies" help="Ink and medium are counted for all of them." value={copies} unit="" min={1} max={100_000} onRest={(v) => setCopies(Math.round(v ?? 1))} /></Box>
-        <Pick label="Priority" width={100} value={priority} options={PRIORITIES} onChange={setPriority} />
-        <Button variant="contained" disabled={!what || send.isPending} onClick={() => send.mutate(false)}>Print</Button>
-        <Button disabled={!what || send.isPending} onClick={() => send.mutate(true)}>Queue it held</Button>
+        <Box sx={{ width: 190 }}>
+          <NumberField
+            label="Copies"
+            help="Ink and medium are counted for all of them."
+            value={copies}
+            unit=""
+            min={1}
+            max={100_000}
+            onRest={(v) => setCopies(Math.round(v ?? 1))}
+          />
+        </Box>
+        <Pick
+          label="Priority"
+          width={100}
+          value={priority}
+          options={PRIORITIES}
+          onChange={setPriority}
+        />
+        <Button
+          variant="contained"
+          disabled={!what || send.isPending}
+          onClick={() => send.mutate(false)}
+        >
+          Print
+        </Button>
+        <Button disabled={!what || send.isPending} onClick={() => send.mutate(true)}>
+          Queue it held
+        </Button>
         <Button onClick={onClose}>Close</Button>
       </Box>
       {take.isPending && <LinearProgress aria-label="Taking in the file" sx={{ mt: 1 }} />}
-      {send.data && <Typography role="status" sx={{ mt: 1 }}><b>{send.data.title}</b> is in the queue of {send.data.detail}. <Link to="/queue" style={{ color: "inherit" }}>See the queue</Link></Typography>}
+      {send.data && (
+        <Typography role="status" sx={{ mt: 1 }}>
+          <b>{send.data.title}</b> is in the queue of {send.data.detail}.{" "}
+          <Link to="/queue" style={{ color: "inherit" }}>
+            See the queue
+          </Link>
+        </Typography>
+      )}
     </Box>
   );
 }

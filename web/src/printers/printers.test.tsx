@@ -7,14 +7,35 @@ import { MediumEditor } from "./MediumEditor";
 import { RouteLine } from "./RouteLine";
 import { changeOf, NEW_SETTINGS, settingFacts } from "./words";
 
-afterEach(() => { cleanup(); vi.restoreAllMocks(); });
+afterEach(() => {
+  cleanup();
+  vi.restoreAllMocks();
+});
 
-const FINE: Judgement[] = [{ level: "fine", reason: "Colour is managed once, by Plinto.", remedy: "" }];
-const TWICE: Judgement[] = [{ level: "refuse", reason: "Colour would be managed twice.", remedy: "Switch it off in the RIP." }];
+const FINE: Judgement[] = [
+  { level: "fine", reason: "Colour is managed once, by Plinto.", remedy: "" },
+];
+const TWICE: Judgement[] = [
+  {
+    level: "refuse",
+    reason: "Colour would be managed twice.",
+    remedy: "Switch it off in the RIP.",
+  },
+];
 
 describe("the way of a file", () => {
   it("shows what each place does, and that it is fine", () => {
-    render(<RouteLine duty={{ manager: "plinto", driver: "absent", rip: "off" }} converts policy="Strict press" end="Newsprint" judgements={FINE} mirrors={false} settings={NEW_SETTINGS} />);
+    render(
+      <RouteLine
+        duty={{ manager: "plinto", driver: "absent", rip: "off" }}
+        converts
+        policy="Strict press"
+        end="Newsprint"
+        judgements={FINE}
+        mirrors={false}
+        settings={NEW_SETTINGS}
+      />,
+    );
     const way = screen.getByRole("group", { name: "Who manages colour and mirrors" });
     expect(way.textContent).toContain("converts: Strict press");
     expect(way.textContent).toContain("RIPcolour management off");
@@ -22,23 +43,57 @@ describe("the way of a file", () => {
   });
 
   it("alerts with reason and remedy where the guard refuses", () => {
-    render(<RouteLine duty={{ manager: "plinto", driver: "off", rip: "on" }} converts policy="Strict press" end="Newsprint" judgements={TWICE} mirrors={false} settings={NEW_SETTINGS} />);
-    expect(screen.getByRole("alert").textContent).toBe("Refused: Colour would be managed twice. Switch it off in the RIP.");
+    render(
+      <RouteLine
+        duty={{ manager: "plinto", driver: "off", rip: "on" }}
+        converts
+        policy="Strict press"
+        end="Newsprint"
+        judgements={TWICE}
+        mirrors={false}
+        settings={NEW_SETTINGS}
+      />,
+    );
+    expect(screen.getByRole("alert").textContent).toBe(
+      "Refused: Colour would be managed twice. Switch it off in the RIP.",
+    );
   });
 
   it("says when Plinto only passes files on", () => {
-    render(<RouteLine duty={{ manager: "rip", driver: "absent", rip: "on" }} converts={false} policy="" end="Newsprint" judgements={[]} mirrors settings={{ ...NEW_SETTINGS, mirror: true }} />);
+    render(
+      <RouteLine
+        duty={{ manager: "rip", driver: "absent", rip: "on" }}
+        converts={false}
+        policy=""
+        end="Newsprint"
+        judgements={[]}
+        mirrors
+        settings={{ ...NEW_SETTINGS, mirror: true }}
+      />,
+    );
     expect(screen.getByRole("group").textContent).toContain("passes files on");
     expect(screen.getByRole("group").textContent?.match(/mirrors/g)).toHaveLength(1);
     expect(screen.getByRole("group").textContent).toContain("Newsprint, mirrored");
   });
 });
 
-const factsOf = (...given: Parameters<typeof settingFacts>) => new Map(settingFacts(...given).map(([name, value]) => [name, value]));
+const factsOf = (...given: Parameters<typeof settingFacts>) =>
+  new Map(settingFacts(...given).map(([name, value]) => [name, value]));
 
 describe("what the operator sets", () => {
   it("is said with its units, absent things in words", () => {
-    const facts = factsOf({ ...NEW_SETTINGS, feed: -0.2, heat: 195, drying_minutes: 10, platen_gap: 1.8, roll_width: 1620, roll_length: 100 }, 2.407);
+    const facts = factsOf(
+      {
+        ...NEW_SETTINGS,
+        feed: -0.2,
+        heat: 195,
+        drying_minutes: 10,
+        platen_gap: 1.8,
+        roll_width: 1620,
+        roll_length: 100,
+      },
+      2.407,
+    );
     expect(facts.get("Feed")).toBe("−0.2 %");
     expect(facts.get("Heat")).toBe("195 °C");
     expect(facts.get("Drying")).toBe("10 min");
@@ -52,18 +107,41 @@ describe("what the operator sets", () => {
 });
 
 describe("the editor of a medium", () => {
-  const medium = { id: 3, name: "Gloss", condition: 1, policy: null, duty: { manager: "plinto", driver: "off", rip: "off" }, settings: NEW_SETTINGS } as unknown as Medium;
+  const medium = {
+    id: 3,
+    name: "Gloss",
+    condition: 1,
+    policy: null,
+    duty: { manager: "plinto", driver: "off", rip: "off" },
+    settings: NEW_SETTINGS,
+  } as unknown as Medium;
   const judged = vi.fn();
   beforeEach(() => {
-    judged.mockReset().mockImplementation((body: { duty: { rip: string } }) => (body.duty.rip === "on" ? TWICE : FINE));
-    vi.spyOn(api, "GET").mockImplementation((async () => ({ data: [], response: new Response() })) as never);
-    vi.spyOn(api, "POST").mockImplementation((async (_: string, { body }: { body: never }) => ({ data: judged(body), response: new Response() })) as never);
+    judged
+      .mockReset()
+      .mockImplementation((body: { duty: { rip: string } }) =>
+        body.duty.rip === "on" ? TWICE : FINE,
+      );
+    vi.spyOn(api, "GET").mockImplementation((async () => ({
+      data: [],
+      response: new Response(),
+    })) as never);
+    vi.spyOn(api, "POST").mockImplementation((async (_: string, { body }: { body: never }) => ({
+      data: judged(body),
+      response: new Response(),
+    })) as never);
   });
 
   const edit = (onKeep = vi.fn()) => {
     render(
       <QueryClientProvider client={new QueryClient()}>
-        <MediumEditor start={changeOf(medium)} error={null} onKeep={onKeep} onAnyway={() => undefined} onClose={() => undefined} />
+        <MediumEditor
+          start={changeOf(medium)}
+          error={null}
+          onKeep={onKeep}
+          onAnyway={() => undefined}
+          onClose={() => undefined}
+        />
       </QueryClientProvider>,
     );
     return onKeep;
@@ -74,7 +152,9 @@ describe("the editor of a medium", () => {
     const guard = screen.getByRole("status", { name: "The guard" });
     await waitFor(() => expect(guard.textContent).toContain("managed once"));
     fireEvent.change(screen.getByLabelText("Colour in the RIP"), { target: { value: "on" } });
-    await waitFor(() => expect(within(guard).getByText(/managed twice/).textContent).toContain("Refused:"));
+    await waitFor(() =>
+      expect(within(guard).getByText(/managed twice/).textContent).toContain("Refused:"),
+    );
   });
 
   it("keeps what was typed, numbers within their limits", () => {
@@ -89,6 +169,8 @@ describe("the editor of a medium", () => {
   it("keeps nothing without a name", () => {
     edit();
     fireEvent.change(screen.getByLabelText("Name of the medium"), { target: { value: " " } });
-    expect((screen.getByRole("button", { name: "Keep the medium" }) as HTMLButtonElement).disabled).toBe(true);
+    expect(
+      (screen.getByRole("button", { name: "Keep the medium" }) as HTMLButtonElement).disabled,
+    ).toBe(true);
   });
 });

@@ -4,16 +4,23 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 
 import { api, ask, type Profile } from "../api";
-import { profilesQuery } from "../conditions/queries";
-import { Explained, Notice, Pick, RemoveButton, Shell } from "../shell";
-import { NumberField } from "../stages/controls";
+import { profilesQuery } from "../queries/conditions";
+import { Shell } from "../shell";
+import { Explained, Notice, Pick, RemoveButton } from "../ui";
+import { NumberField } from "../ui/controls";
 import { CopyPanel } from "./CopyPanel";
 import { Greys } from "./Greys";
 import { GivesBack, Holds, Prints, Wrong } from "./Parts";
-import { examinationQuery } from "./queries";
+import { examinationQuery } from "../queries/profiles";
 import { SideBySide } from "./SideBySide";
 
-const PARTS = { prints: "What it prints", greys: "How it makes greys", back: "What it gives back", wrong: "What is wrong with it", holds: "What it holds" } as const;
+const PARTS = {
+  prints: "What it prints",
+  greys: "How it makes greys",
+  back: "What it gives back",
+  wrong: "What is wrong with it",
+  holds: "What it holds",
+} as const;
 type Part = keyof typeof PARTS;
 
 const heldBy = (p: Profile) => !["standard", "shipped"].includes(p.origin);
@@ -31,63 +38,200 @@ export function ProfilePage() {
   const [aim, setAim] = useState("");
   const [beside, setBeside] = useState<string[]>([]);
   const [copying, setCopying] = useState(false);
-  const report = useQuery({ ...examinationQuery(id, tac, aim ? Number(aim) : null), enabled: profile !== undefined });
-  if (profiles.data && !profile) return <Shell title="Profile"><Typography sx={{ p: 3 }}>This profile is not in your library.</Typography></Shell>;
+  const report = useQuery({
+    ...examinationQuery(id, tac, aim ? Number(aim) : null),
+    enabled: profile !== undefined,
+  });
+  if (profiles.data && !profile)
+    return (
+      <Shell title="Profile">
+        <Typography sx={{ p: 3 }}>This profile is not in your library.</Typography>
+      </Shell>
+    );
   const prints = profile?.facts?.examined ?? false;
   const others = (profiles.data ?? []).filter((p) => p.id !== id && p.facts?.examined);
   const path = { params: { path: { id } } };
-  const query = [tac === null ? "" : `tac=${tac}`, aim ? `aim=${aim}` : ""].filter(Boolean).join("&");
+  const query = [tac === null ? "" : `tac=${tac}`, aim ? `aim=${aim}` : ""]
+    .filter(Boolean)
+    .join("&");
   const shownBeside = beside.flatMap((b) => others.filter((p) => String(p.id) === b));
   const wrong = report.data?.findings.filter((f) => f.severity !== "note").length;
   const besides = (
     <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mb: 1 }}>
       <Typography>Beside it</Typography>
-      {shownBeside.map((p) => <Button key={p.id} aria-label={`Without ${p.description}`} onClick={() => setBeside(beside.filter((b) => b !== String(p.id)))}>{p.description} ×</Button>)}
-      {beside.length < 3 && <Pick label="Another profile beside it" width={230} value="" options={{ "": "another profile…", ...Object.fromEntries(others.filter((p) => !beside.includes(String(p.id))).map((p) => [String(p.id), p.description])) }} onChange={(v) => v && setBeside([...beside, v])} />}
+      {shownBeside.map((p) => (
+        <Button
+          key={p.id}
+          aria-label={`Without ${p.description}`}
+          onClick={() => setBeside(beside.filter((b) => b !== String(p.id)))}
+        >
+          {p.description} ×
+        </Button>
+      ))}
+      {beside.length < 3 && (
+        <Pick
+          label="Another profile beside it"
+          width={230}
+          value=""
+          options={{
+            "": "another profile…",
+            ...Object.fromEntries(
+              others
+                .filter((p) => !beside.includes(String(p.id)))
+                .map((p) => [String(p.id), p.description]),
+            ),
+          }}
+          onChange={(v) => v && setBeside([...beside, v])}
+        />
+      )}
     </Box>
   );
   return (
     <Shell title={profile?.description ?? "Profile"}>
       <Box sx={{ display: "grid", gridTemplateColumns: "200px minmax(0, 1fr)", height: "100%" }}>
-        <Box component="nav" aria-label="Parts of the examination" sx={{ borderRight: 1, borderColor: "divider", py: 1 }}>
-          <ButtonBase onClick={() => void navigate("/profiles")} sx={{ px: 2, py: 0.75, fontSize: 13, textDecoration: "underline" }}>All profiles</ButtonBase>
+        <Box
+          component="nav"
+          aria-label="Parts of the examination"
+          sx={{ borderRight: 1, borderColor: "divider", py: 1 }}
+        >
+          <ButtonBase
+            onClick={() => void navigate("/profiles")}
+            sx={{ px: 2, py: 0.75, fontSize: 13, textDecoration: "underline" }}
+          >
+            All profiles
+          </ButtonBase>
           {(Object.entries(PARTS) as [Part, string][]).map(([key, label]) => (
-            <ButtonBase key={key} aria-current={key === part ? "page" : undefined} onClick={() => void navigate(`/profiles/${id}/${key}`, { replace: true })} sx={{ display: "block", width: "100%", textAlign: "left", px: 2, py: 0.9, fontSize: 13, fontWeight: key === part ? 700 : 450, ...(key === part && { bgcolor: "background.paper", boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}` }) }}>
-              {label}{key === "wrong" && wrong ? ` (${wrong})` : ""}
+            <ButtonBase
+              key={key}
+              aria-current={key === part ? "page" : undefined}
+              onClick={() => void navigate(`/profiles/${id}/${key}`, { replace: true })}
+              sx={{
+                display: "block",
+                width: "100%",
+                textAlign: "left",
+                px: 2,
+                py: 0.9,
+                fontSize: 13,
+                fontWeight: key === part ? 700 : 450,
+                ...(key === part && {
+                  bgcolor: "background.paper",
+                  boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}`,
+                }),
+              }}
+            >
+              {label}
+              {key === "wrong" && wrong ? ` (${wrong})` : ""}
             </ButtonBase>
           ))}
         </Box>
         <Box sx={{ overflow: "auto", p: 2, minWidth: 0 }}>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1.5 }}>
-            <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>{PARTS[part]}</Typography>
+            <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>
+              {PARTS[part]}
+            </Typography>
             <Button onClick={() => setCopying(!copying)}>A changed copy…</Button>
-            <Button component="a" href={`/api/profiles/${id}/file`} download>As a file</Button>
-            <Button component="a" href={`/api/profiles/${id}/examination${query ? `?${query}` : ""}`} download={`examination-${id}.json`}>Report as JSON</Button>
-            <Button component="a" href={`/api/profiles/${id}/examination.pdf${query ? `?${query}` : ""}`} download>Report as PDF</Button>
+            <Button component="a" href={`/api/profiles/${id}/file`} download>
+              As a file
+            </Button>
+            <Button
+              component="a"
+              href={`/api/profiles/${id}/examination${query ? `?${query}` : ""}`}
+              download={`examination-${id}.json`}
+            >
+              Report as JSON
+            </Button>
+            <Button
+              component="a"
+              href={`/api/profiles/${id}/examination.pdf${query ? `?${query}` : ""}`}
+              download
+            >
+              Report as PDF
+            </Button>
             {profile && heldBy(profile) && (
               <RemoveButton
-                label="Take out" name={profile.description} uses={() => ask(api.GET("/api/profiles/{id}/uses", path))} remove={() => ask(api.DELETE("/api/profiles/{id}", path))} restore={() => ask(api.POST("/api/profiles/{id}/restore", path))}
-                onDone={async () => { await client.invalidateQueries({ queryKey: ["profiles"], exact: true }); void navigate("/profiles"); }} kept="It cannot be taken out while they use it."
+                label="Take out"
+                name={profile.description}
+                uses={() => ask(api.GET("/api/profiles/{id}/uses", path))}
+                remove={() => ask(api.DELETE("/api/profiles/{id}", path))}
+                restore={() => ask(api.POST("/api/profiles/{id}/restore", path))}
+                onDone={async () => {
+                  await client.invalidateQueries({ queryKey: ["profiles"], exact: true });
+                  void navigate("/profiles");
+                }}
+                kept="It cannot be taken out while they use it."
               />
             )}
           </Box>
-          {copying && profile && <CopyPanel key={profile.id} profile={profile} onClose={() => setCopying(false)} />}
+          {copying && profile && (
+            <CopyPanel key={profile.id} profile={profile} onClose={() => setCopying(false)} />
+          )}
           {(part === "prints" || part === "wrong") && prints && (
-            <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", columnGap: 3, mb: 1.5 }}>
-              {profile?.colour_space === "CMYK" && <Box sx={{ width: 280 }}><NumberField label="Total that was asked for" help="Tables that reach more are a finding. Empty: not judged." value={tac} unit="%" min={50} max={400} empty="any" onRest={setTac} /></Box>}
-              <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}><Typography><Explained text="Paper, solids, overprints and tone values are compared with another profile, such as that of a standard condition.">Aim</Explained></Typography><Pick label="Aim" width={260} value={aim} options={{ "": "none", ...Object.fromEntries(others.filter((p) => p.parts.includes("destination")).map((p) => [String(p.id), p.description])) }} onChange={setAim} /></Box>
+            <Box
+              sx={{
+                display: "flex",
+                flexWrap: "wrap",
+                alignItems: "center",
+                columnGap: 3,
+                mb: 1.5,
+              }}
+            >
+              {profile?.colour_space === "CMYK" && (
+                <Box sx={{ width: 280 }}>
+                  <NumberField
+                    label="Total that was asked for"
+                    help="Tables that reach more are a finding. Empty: not judged."
+                    value={tac}
+                    unit="%"
+                    min={50}
+                    max={400}
+                    empty="any"
+                    onRest={setTac}
+                  />
+                </Box>
+              )}
+              <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+                <Typography>
+                  <Explained text="Paper, solids, overprints and tone values are compared with another profile, such as that of a standard condition.">
+                    Aim
+                  </Explained>
+                </Typography>
+                <Pick
+                  label="Aim"
+                  width={260}
+                  value={aim}
+                  options={{
+                    "": "none",
+                    ...Object.fromEntries(
+                      others
+                        .filter((p) => p.parts.includes("destination"))
+                        .map((p) => [String(p.id), p.description]),
+                    ),
+                  }}
+                  onChange={setAim}
+                />
+              </Box>
             </Box>
           )}
           {part === "prints" && prints && besides}
-          {part === "prints" && profile && shownBeside.length > 0 && <SideBySide profiles={[profile, ...shownBeside]} />}
+          {part === "prints" && profile && shownBeside.length > 0 && (
+            <SideBySide profiles={[profile, ...shownBeside]} />
+          )}
           {report.error && <Notice problem={report.error} onRetry={() => void report.refetch()} />}
-          {report.isPending && profile && part !== "greys" && <Typography color="text.secondary">Examining…</Typography>}
-          {part === "greys" && profile && (prints ? (
-            <>
-              {besides}
-              <Greys profiles={[profile, ...shownBeside]} />
-            </>
-          ) : <Typography>It makes no greys: it leads only one way, or joins other profiles.</Typography>)}
+          {report.isPending && profile && part !== "greys" && (
+            <Typography color="text.secondary">Examining…</Typography>
+          )}
+          {part === "greys" &&
+            profile &&
+            (prints ? (
+              <>
+                {besides}
+                <Greys profiles={[profile, ...shownBeside]} />
+              </>
+            ) : (
+              <Typography>
+                It makes no greys: it leads only one way, or joins other profiles.
+              </Typography>
+            ))}
           {report.data && profile && (
             <>
               {part === "prints" && <Prints found={report.data} name={profile.description} />}

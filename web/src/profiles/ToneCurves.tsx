@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import type { InkTones } from "../api";
 import { INK_DASHES, inkColour } from "../plots/inks";
 import { PlotFiles } from "../plots/PlotFiles";
-import { number } from "../conditions/words";
+import { number } from "../ui/numbers";
 
 const W = 360;
 const H = 200;
@@ -24,20 +24,91 @@ export function ToneCurves({ tones, name }: { tones: InkTones[]; name: string })
   return (
     <Box sx={{ position: "relative", width: W, pb: 2.25 }}>
       <Box
-        ref={svg} component="svg" viewBox={`0 0 ${W} ${H}`} role="img" aria-label={`Tone value increase, ${name}`} sx={{ width: W, display: "block", color: "text.primary" }} onPointerLeave={() => setAt(null)}
-        onPointerMove={(e) => { const box = e.currentTarget.getBoundingClientRect(); setAt(Math.min(asked.length - 1, Math.max(0, Math.round((((e.clientX - box.left) / box.width) * W - PAD.left) / (W - PAD.left - PAD.right) * (asked.length - 1))))); }}
+        ref={svg}
+        component="svg"
+        viewBox={`0 0 ${W} ${H}`}
+        role="img"
+        aria-label={`Tone value increase, ${name}`}
+        sx={{ width: W, display: "block", color: "text.primary" }}
+        onPointerLeave={() => setAt(null)}
+        onPointerMove={(e) => {
+          const box = e.currentTarget.getBoundingClientRect();
+          setAt(
+            Math.min(
+              asked.length - 1,
+              Math.max(
+                0,
+                Math.round(
+                  ((((e.clientX - box.left) / box.width) * W - PAD.left) /
+                    (W - PAD.left - PAD.right)) *
+                    (asked.length - 1),
+                ),
+              ),
+            ),
+          );
+        }}
       >
-        {marks.map((v) => <g key={v}><line x1={PAD.left} x2={W - PAD.right} y1={y(v)} y2={y(v)} stroke="currentColor" opacity={0.2} /><text x={PAD.left - 6} y={y(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">{v} %</text></g>)}
-        {[0, 25, 50, 75, 100].map((v) => <text key={v} x={x(v)} y={H - 8} fontSize="11" textAnchor="middle" fill="currentColor">{v}</text>)}
-        {tones.map((t, k) => <polyline key={t.name} points={(increases[k] ?? []).map((v, i) => `${x(t.asked[i] ?? 0).toFixed(1)},${y(v).toFixed(1)}`).join(" ")} fill="none" stroke={inkColour(t.name)} strokeWidth={1.9} strokeDasharray={INK_DASHES[t.name]} style={t.name === "K" ? { stroke: "currentColor" } : undefined} />)}
+        {marks.map((v) => (
+          <g key={v}>
+            <line
+              x1={PAD.left}
+              x2={W - PAD.right}
+              y1={y(v)}
+              y2={y(v)}
+              stroke="currentColor"
+              opacity={0.2}
+            />
+            <text x={PAD.left - 6} y={y(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
+              {v} %
+            </text>
+          </g>
+        ))}
+        {[0, 25, 50, 75, 100].map((v) => (
+          <text key={v} x={x(v)} y={H - 8} fontSize="11" textAnchor="middle" fill="currentColor">
+            {v}
+          </text>
+        ))}
+        {tones.map((t, k) => (
+          <polyline
+            key={t.name}
+            points={(increases[k] ?? [])
+              .map((v, i) => `${x(t.asked[i] ?? 0).toFixed(1)},${y(v).toFixed(1)}`)
+              .join(" ")}
+            fill="none"
+            stroke={inkColour(t.name)}
+            strokeWidth={1.9}
+            strokeDasharray={INK_DASHES[t.name]}
+            style={t.name === "K" ? { stroke: "currentColor" } : undefined}
+          />
+        ))}
         {at !== null && (
           <g>
-            <line x1={x(asked[at] ?? 0)} x2={x(asked[at] ?? 0)} y1={PAD.top} y2={H - PAD.bottom} stroke="currentColor" opacity={0.5} />
-            <text x={W - PAD.right} y={PAD.top + 8} fontSize="11" textAnchor="end" fill="currentColor">{`${number(asked[at] ?? 0, 0)} %: ${tones.map((t, k) => `${t.name} +${number(increases[k]?.[at] ?? 0)}`).join("  ")}`}</text>
+            <line
+              x1={x(asked[at] ?? 0)}
+              x2={x(asked[at] ?? 0)}
+              y1={PAD.top}
+              y2={H - PAD.bottom}
+              stroke="currentColor"
+              opacity={0.5}
+            />
+            <text
+              x={W - PAD.right}
+              y={PAD.top + 8}
+              fontSize="11"
+              textAnchor="end"
+              fill="currentColor"
+            >{`${number(asked[at] ?? 0, 0)} %: ${tones.map((t, k) => `${t.name} +${number(increases[k]?.[at] ?? 0)}`).join("  ")}`}</text>
           </g>
         )}
       </Box>
-      <PlotFiles name={`Tone value increase of ${name}`} svg={svg} rows={() => [["asked", ...tones.map((t) => t.name)], ...asked.map((a, i) => [a, ...tones.map((t) => t.printed[i] ?? "")])]} />
+      <PlotFiles
+        name={`Tone value increase of ${name}`}
+        svg={svg}
+        rows={() => [
+          ["asked", ...tones.map((t) => t.name)],
+          ...asked.map((a, i) => [a, ...tones.map((t) => t.printed[i] ?? "")]),
+        ]}
+      />
     </Box>
   );
 }

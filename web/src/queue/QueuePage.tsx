@@ -3,8 +3,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type QueueEntry } from "../api";
-import { Notice, Shell } from "../shell";
-import { queueQuery } from "./queries";
+import { Shell } from "../shell";
+import { Notice } from "../ui";
+import { queueQuery } from "../queries/queue";
 import { type Act, QueueRow } from "./QueueRow";
 import { RecordPanel } from "./RecordPanel";
 
@@ -18,23 +19,76 @@ export function QueuePage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const refresh = () => client.invalidateQueries({ queryKey: ["queue"] });
   const act = useMutation({
-    mutationFn: ({ e, name }: { e: QueueEntry; name: Act }) => ask(api.POST("/api/queue/{kind}/{id}/{act}", { params: { path: { kind: e.kind, id: String(e.id), act: name } } } as never)),
+    mutationFn: ({ e, name }: { e: QueueEntry; name: Act }) =>
+      ask(
+        api.POST("/api/queue/{kind}/{id}/{act}", {
+          params: { path: { kind: e.kind, id: String(e.id), act: name } },
+        } as never),
+      ),
     onSettled: refresh,
   });
   const put = useMutation({
-    mutationFn: ({ e, priority }: { e: QueueEntry; priority: number }) => ask(api.PUT("/api/queue/{kind}/{id}/priority", { params: { path: { kind: e.kind, id: e.id } }, body: { priority } })),
+    mutationFn: ({ e, priority }: { e: QueueEntry; priority: number }) =>
+      ask(
+        api.PUT("/api/queue/{kind}/{id}/priority", {
+          params: { path: { kind: e.kind, id: e.id } },
+          body: { priority },
+        }),
+      ),
     onSettled: refresh,
   });
   const error = under.error ?? ended.error ?? act.error ?? put.error;
   const table = (label: string, rows: QueueEntry[], columns: string[], empty: string) => (
     <Box sx={{ mb: 3 }}>
-      <Typography variant="h1" sx={{ mb: 1 }}>{label} <Box component="span" data-explained="in_queue" sx={{ fontWeight: 450, color: "text.secondary", fontSize: 14 }}>{rows.length}</Box></Typography>
-      {rows.length === 0 ? <Typography color="text.secondary">{empty}</Typography> : (
-        <Box component="table" aria-label={label} sx={{ width: "100%", borderCollapse: "collapse", fontSize: 12.5, bgcolor: "background.paper", "& td, & th": { borderTop: 1, borderColor: "divider", px: 1, py: 0.6, textAlign: "left", verticalAlign: "top" }, "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 } }}>
-          <thead><tr>{columns.map((c) => <th key={c}>{c}</th>)}</tr></thead>
+      <Typography variant="h1" sx={{ mb: 1 }}>
+        {label}{" "}
+        <Box
+          component="span"
+          data-explained="in_queue"
+          sx={{ fontWeight: 450, color: "text.secondary", fontSize: 14 }}
+        >
+          {rows.length}
+        </Box>
+      </Typography>
+      {rows.length === 0 ? (
+        <Typography color="text.secondary">{empty}</Typography>
+      ) : (
+        <Box
+          component="table"
+          aria-label={label}
+          sx={{
+            width: "100%",
+            borderCollapse: "collapse",
+            fontSize: 12.5,
+            bgcolor: "background.paper",
+            "& td, & th": {
+              borderTop: 1,
+              borderColor: "divider",
+              px: 1,
+              py: 0.6,
+              textAlign: "left",
+              verticalAlign: "top",
+            },
+            "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 },
+          }}
+        >
+          <thead>
+            <tr>
+              {columns.map((c) => (
+                <th key={c}>{c}</th>
+              ))}
+            </tr>
+          </thead>
           <tbody>
             {rows.map((e) => (
-              <QueueRow key={key(e)} entry={e} chosen={key(e) === chosen} onChoose={() => setChosen(key(e) === chosen ? null : key(e))} onAct={(name) => act.mutate({ e, name })} onPriority={(priority) => put.mutate({ e, priority })} />
+              <QueueRow
+                key={key(e)}
+                entry={e}
+                chosen={key(e) === chosen}
+                onChoose={() => setChosen(key(e) === chosen ? null : key(e))}
+                onAct={(name) => act.mutate({ e, name })}
+                onPriority={(priority) => put.mutate({ e, priority })}
+              />
             ))}
           </tbody>
         </Box>
@@ -44,11 +98,35 @@ export function QueuePage() {
   const record = [...(under.data ?? []), ...(ended.data ?? [])].find((e) => key(e) === chosen);
   return (
     <Shell detail="Urgent work first, then in the order it came.">
-      {error && <Notice problem={error} onDismiss={() => { act.reset(); put.reset(); }} />}
-      <Box sx={{ display: "grid", gridTemplateColumns: record ? "minmax(0, 1fr) 400px" : "minmax(0, 1fr)", height: "100%" }}>
+      {error && (
+        <Notice
+          problem={error}
+          onDismiss={() => {
+            act.reset();
+            put.reset();
+          }}
+        />
+      )}
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: record ? "minmax(0, 1fr) 400px" : "minmax(0, 1fr)",
+          height: "100%",
+        }}
+      >
         <Box sx={{ overflow: "auto", p: 2.5 }}>
-          {table("Under way", under.data ?? [], ["Work", "What", "Priority", "State", ""], "Nothing is under way. Deliveries, policy runs, prints and files of watched folders appear here.")}
-          {table("Ended", ended.data ?? [], ["Work", "What", "When", "State", ""], "Nothing has ended yet.")}
+          {table(
+            "Under way",
+            under.data ?? [],
+            ["Work", "What", "Priority", "State", ""],
+            "Nothing is under way. Deliveries, policy runs, prints and files of watched folders appear here.",
+          )}
+          {table(
+            "Ended",
+            ended.data ?? [],
+            ["Work", "What", "When", "State", ""],
+            "Nothing has ended yet.",
+          )}
         </Box>
         {record && <RecordPanel key={chosen} entry={record} />}
       </Box>

@@ -3,22 +3,42 @@ import { useQuery } from "@tanstack/react-query";
 
 import type { QueueEntry } from "../api";
 import { type PrintedReport, PrintReport } from "./PrintReport";
-import { recordQuery } from "./queries";
+import { recordQuery } from "../queries/queue";
 import { stateFact } from "./words";
 
 /** What is on record of a piece of work: its report, and the recipe or policy it ran by. */
 export function RecordPanel({ entry }: { entry: QueueEntry }) {
-  const report = useQuery({ ...recordQuery(entry.kind, entry.id), enabled: entry.kind === "print" && entry.has_report });
+  const report = useQuery({
+    ...recordQuery(entry.kind, entry.id),
+    enabled: entry.kind === "print" && entry.has_report,
+  });
   const base = `/api/queue/${entry.kind}/${entry.id}`;
   return (
-    <Box role="region" aria-label="On record" sx={{ borderLeft: 1, borderColor: "divider", p: 2, overflow: "auto" }}>
+    <Box
+      role="region"
+      aria-label="On record"
+      sx={{ borderLeft: 1, borderColor: "divider", p: 2, overflow: "auto" }}
+    >
       <Typography sx={{ fontWeight: 700, overflowWrap: "anywhere" }}>{entry.title}</Typography>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>{entry.detail}; {stateFact(entry)}</Typography>
-      <Typography variant="body2" sx={{ mb: 1.5 }}>
-        {entry.has_report ? <Link href={`${base}/report.json`} download color="inherit">Report</Link> : "No report yet"}
-        {" · "}<Link href={`${base}/settings.json`} download color="inherit">{entry.kind === "delivery" ? "Recipe" : "Policy"} it ran by</Link>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+        {entry.detail}; {stateFact(entry)}
       </Typography>
-      {report.data && <PrintReport id={entry.id} report={report.data as unknown as PrintedReport} />}
+      <Typography variant="body2" sx={{ mb: 1.5 }}>
+        {entry.has_report ? (
+          <Link href={`${base}/report.json`} download color="inherit">
+            Report
+          </Link>
+        ) : (
+          "No report yet"
+        )}
+        {" · "}
+        <Link href={`${base}/settings.json`} download color="inherit">
+          {entry.kind === "delivery" ? "Recipe" : "Policy"} it ran by
+        </Link>
+      </Typography>
+      {report.data && (
+        <PrintReport id={entry.id} report={report.data as unknown as PrintedReport} />
+      )}
     </Box>
   );
 }

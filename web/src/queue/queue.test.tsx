@@ -5,14 +5,30 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { QueueEntry } from "../api";
 import { type PrintedReport, PrintReport } from "./PrintReport";
 import { QueueRow } from "./QueueRow";
-import { bytes, moment, span, stateFact } from "./words";
+import { stateFact } from "./words";
+import { bytes, moment, span } from "../ui";
 
 afterEach(cleanup);
 
 const ENTRY: QueueEntry = {
-  kind: "print", kind_name: "Print", id: 4, title: "atlas.pdf", detail: "North press, Gloss", place: "/printers", file_name: "atlas.zip",
-  state: "waiting", priority: 0, progress: 0, seconds_left: null, seconds: null, error: "", has_file: false, has_report: false, result_size: 0,
-  created: "2026-05-04T10:02:00Z", finished: null,
+  kind: "print",
+  kind_name: "Print",
+  id: 4,
+  title: "atlas.pdf",
+  detail: "North press, Gloss",
+  place: "/printers",
+  file_name: "atlas.zip",
+  state: "waiting",
+  priority: 0,
+  progress: 0,
+  seconds_left: null,
+  seconds: null,
+  error: "",
+  has_file: false,
+  has_report: false,
+  result_size: 0,
+  created: "2026-05-04T10:02:00Z",
+  finished: null,
 };
 
 function row(part: Partial<QueueEntry>) {
@@ -21,7 +37,17 @@ function row(part: Partial<QueueEntry>) {
   const onPriority = vi.fn();
   render(
     <MemoryRouter>
-      <table><tbody><QueueRow entry={{ ...ENTRY, ...part }} chosen={false} onChoose={onChoose} onAct={onAct} onPriority={onPriority} /></tbody></table>
+      <table>
+        <tbody>
+          <QueueRow
+            entry={{ ...ENTRY, ...part }}
+            chosen={false}
+            onChoose={onChoose}
+            onAct={onAct}
+            onPriority={onPriority}
+          />
+        </tbody>
+      </table>
     </MemoryRouter>,
   );
   return { onAct, onChoose, onPriority };
@@ -36,8 +62,12 @@ describe("words", () => {
   });
 
   it("say how far work is", () => {
-    expect(stateFact({ ...ENTRY, state: "running", progress: 0.42, seconds_left: 11.6 })).toBe("42 %, about 12 s left");
-    expect(stateFact({ ...ENTRY, state: "done", seconds: 8.2, has_file: true, result_size: 2_345_678 })).toBe("done in 8 s, 2.35 MB");
+    expect(stateFact({ ...ENTRY, state: "running", progress: 0.42, seconds_left: 11.6 })).toBe(
+      "42 %, about 12 s left",
+    );
+    expect(
+      stateFact({ ...ENTRY, state: "done", seconds: 8.2, has_file: true, result_size: 2_345_678 }),
+    ).toBe("done in 8 s, 2.35 MB");
     expect(bytes(18)).toBe("0.0 kB");
     expect(bytes(99_000)).toBe("99.0 kB");
     expect(stateFact({ ...ENTRY, state: "held" })).toBe("held");
@@ -58,7 +88,9 @@ describe("a row of the queue", () => {
     cleanup();
     row({ state: "done", has_file: true });
     expect(offered()).toEqual([]);
-    expect(screen.getByRole("link", { name: "File" }).getAttribute("href")).toBe("/api/queue/print/4/file");
+    expect(screen.getByRole("link", { name: "File" }).getAttribute("href")).toBe(
+      "/api/queue/print/4/file",
+    );
   });
 
   it("acts without being chosen, and is chosen by click and Enter", () => {
@@ -81,16 +113,39 @@ describe("a row of the queue", () => {
 });
 
 describe("the report of a print", () => {
-  const sheet = (page: number) => ({ page, size_mm: [210, 297] as [number, number], coverage: { Cyan: 0.1, "Ternholm Red": 0.02 }, tac_highest: 250, notes: page === 2 ? ["Too wide."] : [] });
+  const sheet = (page: number) => ({
+    page,
+    size_mm: [210, 297] as [number, number],
+    coverage: { Cyan: 0.1, "Ternholm Red": 0.02 },
+    tac_highest: 250,
+    notes: page === 2 ? ["Too wide."] : [],
+  });
   const report: PrintedReport = {
-    sheets: [sheet(1), sheet(2)], copies: 12, millilitres: { C: 0.5, K: 120 }, area_m2: 1.5, roll_metres: 3.6, ink_cost: 0.0123, medium_cost: 8.4,
-    currency: "EUR", tac_highest: 250, tac_rule: 300, press_against_profile: { mean: 0.42, p95: 1.1, colours: 300 },
+    sheets: [sheet(1), sheet(2)],
+    copies: 12,
+    millilitres: { C: 0.5, K: 120 },
+    area_m2: 1.5,
+    roll_metres: 3.6,
+    ink_cost: 0.0123,
+    medium_cost: 8.4,
+    currency: "EUR",
+    tac_highest: 250,
+    tac_rule: 300,
+    press_against_profile: { mean: 0.42, p95: 1.1, colours: 300 },
   };
 
   it("says what the run took, small sums with enough digits", () => {
     render(<PrintReport id={9} report={report} />);
     const text = document.body.textContent ?? "";
-    for (const fact of ["2 × 12", "C 0.50  K 120", "0.0123 EUR", "8.40 EUR, 3.60 m of roll", "250 % of 300 %", "ΔE00 0.42 mean, 1.10 at 95 %"]) expect(text).toContain(fact);
+    for (const fact of [
+      "2 × 12",
+      "C 0.50  K 120",
+      "0.0123 EUR",
+      "8.40 EUR, 3.60 m of roll",
+      "250 % of 300 %",
+      "ΔE00 0.42 mean, 1.10 at 95 %",
+    ])
+      expect(text).toContain(fact);
   });
 
   it("shows each sheet and each of its plates", () => {
@@ -99,6 +154,8 @@ describe("the report of a print", () => {
     fireEvent.change(screen.getByLabelText("Sheet"), { target: { value: "2" } });
     expect(screen.getByText("Too wide.")).toBeTruthy();
     fireEvent.change(screen.getByLabelText("What of it"), { target: { value: "1" } });
-    expect(screen.getByRole("img", { name: "Ternholm Red plate" }).getAttribute("src")).toBe("/api/prints/9/plates/2-2-Ternholm_Red.png");
+    expect(screen.getByRole("img", { name: "Ternholm Red plate" }).getAttribute("src")).toBe(
+      "/api/prints/9/plates/2-2-Ternholm_Red.png",
+    );
   });
 });

@@ -2,7 +2,8 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
-import { Notice, Sentence, Shell } from "../shell";
+import { Shell } from "../shell";
+import { Notice, Sentence } from "../ui";
 
 const KEY = ["token"];
 
@@ -12,26 +13,67 @@ export function AccountPage() {
   const token = useQuery({ queryKey: KEY, queryFn: () => ask(api.GET("/api/token")) });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
   const make = useMutation({ mutationFn: () => ask(api.POST("/api/token")), onSuccess: refresh });
-  const drop = useMutation({ mutationFn: () => ask(api.DELETE("/api/token")), onSuccess: async () => { make.reset(); await refresh(); } });
+  const drop = useMutation({
+    mutationFn: () => ask(api.DELETE("/api/token")),
+    onSuccess: async () => {
+      make.reset();
+      await refresh();
+    },
+  });
   const key = make.data?.key;
   const error = token.error ?? make.error ?? drop.error;
   return (
     <Shell detail="Scripts and schedulers sign in with a token.">
-      {error && <Notice problem={error} onDismiss={() => { make.reset(); drop.reset(); }} />}
+      {error && (
+        <Notice
+          problem={error}
+          onDismiss={() => {
+            make.reset();
+            drop.reset();
+          }}
+        />
+      )}
       <Box sx={{ p: 3, maxWidth: 720 }}>
-        <Typography variant="h1" sx={{ mb: 1 }}>Access for scripts</Typography>
-        <Typography>{token.data?.exists ? `A token is in use since ${new Date(token.data.created ?? "").toLocaleString()}.` : "No token is in use; scripts cannot sign in."}</Typography>
+        <Typography variant="h1" sx={{ mb: 1 }}>
+          Access for scripts
+        </Typography>
+        <Typography>
+          {token.data?.exists
+            ? `A token is in use since ${new Date(token.data.created ?? "").toLocaleString()}.`
+            : "No token is in use; scripts cannot sign in."}
+        </Typography>
         {key && (
-          <Box role="status" sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 1.5, my: 1.5 }}>
-            <Typography sx={{ fontFamily: "monospace", fontSize: 14, overflowWrap: "anywhere" }} data-testid="token">{key}</Typography>
-            <Typography variant="body2" sx={{ mt: 0.5 }}>It is shown this once. Keep it like a password.</Typography>
+          <Box
+            role="status"
+            sx={{
+              border: 2,
+              borderColor: "text.primary",
+              bgcolor: "background.paper",
+              p: 1.5,
+              my: 1.5,
+            }}
+          >
+            <Typography
+              sx={{ fontFamily: "monospace", fontSize: 14, overflowWrap: "anywhere" }}
+              data-testid="token"
+            >
+              {key}
+            </Typography>
+            <Typography variant="body2" sx={{ mt: 0.5 }}>
+              It is shown this once. Keep it like a password.
+            </Typography>
           </Box>
         )}
         <Box sx={{ display: "flex", gap: 1, my: 1.5 }}>
-          <Button variant="contained" onClick={() => make.mutate()}>{token.data?.exists ? "Make a new token; the old one is void" : "Make a token"}</Button>
+          <Button variant="contained" onClick={() => make.mutate()}>
+            {token.data?.exists ? "Make a new token; the old one is void" : "Make a token"}
+          </Button>
           {token.data?.exists && <Button onClick={() => drop.mutate()}>Make it void</Button>}
         </Box>
-        <Sentence>A script sends it with every request, in the header “Authorization: Token …”. All that the interface can do is described at /api/schema.</Sentence>
+        <Sentence>
+          A script sends it with every request, in the header “Authorization: Token …”. All that the
+          interface can do is described at /api/schema.
+        </Sentence>
       </Box>
     </Shell>
   );

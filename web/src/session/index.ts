@@ -1,5 +1,4 @@
 export { SignIn } from "./SignIn";
-export { useSession } from "./useSession";
-export { useSignOut } from "./useSignOut";
+export { SignInOver } from "./SignInOver";
 export { AccountPage } from "./AccountPage";
 export { FirstRun } from "./FirstRun";

@@ -3,7 +3,7 @@ import { type ReactNode, useEffect } from "react";
 import { Link, useLocation } from "react-router";
 
 import { AccountMenu } from "./AccountMenu";
-import { UndoBar } from "./UndoBar";
+import { UndoBar } from "../ui";
 
 interface Props {
   title?: ReactNode;
@@ -15,16 +15,51 @@ interface Props {
 /** The places by what they are for; a group opens its first place, the others stand in the row below. */
 const GROUPS = [
   ["Jobs", [["/", "Jobs"]]],
-  ["Print room", [["/policies", "Policies"], ["/printers", "Printers"], ["/queue", "Queue"], ["/folders", "Folders"]]],
-  ["Colour", [["/conditions", "Conditions"], ["/profiles", "Profiles"]]],
-  ["House", [["/house-rules", "House rules"], ["/words", "Words"], ["/methods", "Methods"]]],
+  [
+    "Print room",
+    [
+      ["/policies", "Policies"],
+      ["/printers", "Printers"],
+      ["/queue", "Queue"],
+      ["/folders", "Folders"],
+    ],
+  ],
+  [
+    "Colour",
+    [
+      ["/conditions", "Conditions"],
+      ["/profiles", "Profiles"],
+    ],
+  ],
+  [
+    "House",
+    [
+      ["/house-rules", "House rules"],
+      ["/words", "Words"],
+      ["/methods", "Methods"],
+    ],
+  ],
 ] as const;
 
-const isAt = (to: string, path: string) => (to === "/" ? path === "/" || path.startsWith("/jobs") : path === to || path.startsWith(`${to}/`));
+const isAt = (to: string, path: string) =>
+  to === "/" ? path === "/" || path.startsWith("/jobs") : path === to || path.startsWith(`${to}/`);
 
 function PageLink({ to, here, children }: { to: string; here: boolean; children: ReactNode }) {
   return (
-    <Box component={Link} to={to} aria-current={here ? "page" : undefined} sx={{ fontSize: 13, color: "text.primary", textDecoration: "none", fontWeight: here ? 700 : 450, whiteSpace: "nowrap", lineHeight: "28px", "&:hover": { textDecoration: "underline" } }}>
+    <Box
+      component={Link}
+      to={to}
+      aria-current={here ? "page" : undefined}
+      sx={{
+        fontSize: 13,
+        color: "text.primary",
+        textDecoration: "none",
+        fontWeight: here ? 700 : 450,
+        whiteSpace: "nowrap",
+        lineHeight: "28px",
+        "&:hover": { textDecoration: "underline" },
+      }}
+    >
       {children}
     </Box>
   );
@@ -43,28 +78,85 @@ export function Shell({ title, detail, actions, children }: Props) {
     <Box sx={{ height: "100vh", display: "flex", flexDirection: "column" }}>
       <Box
         component="header"
-        sx={{ height: 48, flex: "none", display: "flex", alignItems: "center", gap: { xs: 1.25, lg: 2 }, px: { xs: 1.25, lg: 2 }, borderBottom: 1, borderColor: "divider" }}
+        sx={{
+          height: 48,
+          flex: "none",
+          display: "flex",
+          alignItems: "center",
+          gap: { xs: 1.25, lg: 2 },
+          px: { xs: 1.25, lg: 2 },
+          borderBottom: 1,
+          borderColor: "divider",
+        }}
       >
-        <Box component={Link} to="/" sx={{ display: "flex", alignItems: "center", gap: 0.9, color: "text.primary", textDecoration: "none" }}>
+        <Box
+          component={Link}
+          to="/"
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            gap: 0.9,
+            color: "text.primary",
+            textDecoration: "none",
+          }}
+        >
           <Box sx={{ width: 11, height: 11, border: "3px solid currentColor" }} />
-          <Typography sx={{ fontSize: 17, fontWeight: 750, letterSpacing: "-0.01em" }}>Plinto</Typography>
+          <Typography sx={{ fontSize: 17, fontWeight: 750, letterSpacing: "-0.01em" }}>
+            Plinto
+          </Typography>
         </Box>
         <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: { xs: 1.5, lg: 2 } }}>
-          {GROUPS.map(([label, places]) => <PageLink key={label} to={places[0][0]} here={label === group?.[0]}>{label}</PageLink>)}
+          {GROUPS.map(([label, places]) => (
+            <PageLink key={label} to={places[0][0]} here={label === group?.[0]}>
+              {label}
+            </PageLink>
+          ))}
         </Box>
-        <Typography component="h1" noWrap sx={{ fontSize: 13, minWidth: title ? 90 : 0, flex: "0 1 auto" }}>
-          <Box component="span" sx={{ fontWeight: 700 }}>{title}</Box>
-          {detail && <Box component="span" sx={{ color: "text.secondary", ml: title ? 1 : 0 }}>{detail}</Box>}
+        <Typography
+          component="h1"
+          noWrap
+          sx={{ fontSize: 13, minWidth: title ? 90 : 0, flex: "0 1 auto" }}
+        >
+          <Box component="span" sx={{ fontWeight: 700 }}>
+            {title}
+          </Box>
+          {detail && (
+            <Box component="span" sx={{ color: "text.secondary", ml: title ? 1 : 0 }}>
+              {detail}
+            </Box>
+          )}
         </Typography>
-        <Box sx={{ flex: "1 1 0", minWidth: 0, display: "flex", justifyContent: "flex-end", gap: 1 }}>{actions}</Box>
+        <Box
+          sx={{ flex: "1 1 0", minWidth: 0, display: "flex", justifyContent: "flex-end", gap: 1 }}
+        >
+          {actions}
+        </Box>
         <AccountMenu />
       </Box>
       {group && group[1].length > 1 && (
-        <Box component="nav" aria-label={group[0]} sx={{ flex: "none", display: "flex", gap: 2.5, px: { xs: 1.25, lg: 2 }, borderBottom: 1, borderColor: "divider", bgcolor: "background.paper" }}>
-          {group[1].map(([to, label]) => <PageLink key={to} to={to} here={label === place}>{label}</PageLink>)}
+        <Box
+          component="nav"
+          aria-label={group[0]}
+          sx={{
+            flex: "none",
+            display: "flex",
+            gap: 2.5,
+            px: { xs: 1.25, lg: 2 },
+            borderBottom: 1,
+            borderColor: "divider",
+            bgcolor: "background.paper",
+          }}
+        >
+          {group[1].map(([to, label]) => (
+            <PageLink key={to} to={to} here={label === place}>
+              {label}
+            </PageLink>
+          ))}
         </Box>
       )}
-      <Box component="main" sx={{ flex: 1, minHeight: 0 }}>{children}</Box>
+      <Box component="main" sx={{ flex: 1, minHeight: 0 }}>
+        {children}
+      </Box>
       <UndoBar />
     </Box>
   );

@@ -1,10 +1,1 @@
 export { Shell } from "./Shell";
-export { ClashNotice } from "./ClashNotice";
-export { Explained } from "./Explained";
-export { type Figure, MEANINGS, WORDS } from "./meanings";
-export { Notice } from "./Notice";
-export { RemoveButton } from "./RemoveButton";
-export { Sentence } from "./Sentence";
-export { Pick } from "./Pick";
-export { SideList } from "./SideList";
-export { useLeaving } from "./useLeaving";

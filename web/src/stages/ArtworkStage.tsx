@@ -3,8 +3,8 @@ import { Typography } from "@mui/material";
 import { useNavigate } from "react-router";
 
 import { api, ask } from "../api";
-import { Sentence } from "../shell";
-import { Choice, type Fact, FactList } from "./controls";
+import { Sentence } from "../ui";
+import { Choice, type Fact, FactList } from "../ui/controls";
 import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 
@@ -15,8 +15,21 @@ export function ArtworkStage({ job }: StageProps) {
   const client = useQueryClient();
   const open = useMutation({
     mutationFn: async (wanted: number) => {
-      const artwork = await ask(api.POST("/api/artwork/{id}/page", { params: { path: { id: job.artwork.id } }, body: { page: wanted } }));
-      return ask(api.POST("/api/jobs", { body: { artwork: artwork.id, conditions: job.destinations.map((d) => d.condition.id), extra_channels: facts.extra_channels?.length ? "leave out" : "stop" } }));
+      const artwork = await ask(
+        api.POST("/api/artwork/{id}/page", {
+          params: { path: { id: job.artwork.id } },
+          body: { page: wanted },
+        }),
+      );
+      return ask(
+        api.POST("/api/jobs", {
+          body: {
+            artwork: artwork.id,
+            conditions: job.destinations.map((d) => d.condition.id),
+            extra_channels: facts.extra_channels?.length ? "leave out" : "stop",
+          },
+        }),
+      );
     },
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ["jobs"] });
@@ -25,7 +38,9 @@ export function ArtworkStage({ job }: StageProps) {
   });
   const ppi = facts.resolution?.[0];
   const share = facts.transparent_share ?? 0;
-  const pages = Object.fromEntries(Array.from({ length: Math.min(facts.pages, 200) }, (_, i) => [String(i), `Page ${i + 1}`]));
+  const pages = Object.fromEntries(
+    Array.from({ length: Math.min(facts.pages, 200) }, (_, i) => [String(i), `Page ${i + 1}`]),
+  );
   return (
     <>
       <FactList
@@ -36,23 +51,50 @@ export function ArtworkStage({ job }: StageProps) {
           ["Space", `${facts.space}, ${facts.bits} bit`, "bits"],
           ["Pixels", `${facts.width} × ${facts.height}`, "pixels"],
           ["Resolution", ppi ? `${ppi.toFixed(0)} ppi` : "not stated", "resolution"],
-          ["Print size", facts.print_size_mm ? `${facts.print_size_mm.map((v) => v.toFixed(1)).join(" × ")} mm` : "unknown", "print_size"],
+          [
+            "Print size",
+            facts.print_size_mm
+              ? `${facts.print_size_mm.map((v) => v.toFixed(1)).join(" × ")} mm`
+              : "unknown",
+            "print_size",
+          ],
           ["Profile", facts.profile ?? "none embedded"],
-          ["Transparency", facts.transparency ? `${(share * 100).toFixed(1)} % of it, flattened` : "none", "transparency"],
-          ...(facts.extra_channels?.length ? ([["Left out", facts.extra_channels.join(", ")]] as Fact[]) : []),
-          ...(facts.pages > 1 ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`, "pages"]] as Fact[]) : []),
+          [
+            "Transparency",
+            facts.transparency ? `${(share * 100).toFixed(1)} % of it, flattened` : "none",
+            "transparency",
+          ],
+          ...(facts.extra_channels?.length
+            ? ([["Left out", facts.extra_channels.join(", ")]] as Fact[])
+            : []),
+          ...(facts.pages > 1
+            ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`, "pages"]] as Fact[])
+            : []),
         ]}
       />
       <Findings findings={(facts.findings ?? []).filter((f) => f.code !== "extra-channels")} />
       {facts.pages > 1 && (
         <>
-          <Choice label="Start a job with another page" value={String(page ?? 0)} options={pages} onChange={(p) => open.mutate(Number(p))} />
+          <Choice
+            label="Start a job with another page"
+            value={String(page ?? 0)}
+            options={pages}
+            onChange={(p) => open.mutate(Number(p))}
+          />
           {open.isPending && <Typography role="status">Taking in the page…</Typography>}
-          {open.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{open.error.message}</Typography>}
+          {open.error && (
+            <Typography role="alert" sx={{ fontWeight: 650 }}>
+              {open.error.message}
+            </Typography>
+          )}
         </>
       )}
       <Sentence>The file is kept as it came; everything from here on is a recipe.</Sentence>
-      {facts.profile_problem && <Sentence><b>{facts.profile_problem}</b></Sentence>}
+      {facts.profile_problem && (
+        <Sentence>
+          <b>{facts.profile_problem}</b>
+        </Sentence>
+      )}
     </>
   );
 }

@@ -2,9 +2,9 @@ import { Box, Button, Link, MenuItem, Select, Typography } from "@mui/material";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
-import { Sentence } from "../shell";
+import { Sentence } from "../ui";
 import { ColourTables } from "./ColourTables";
-import { Dial, Section, Toggle } from "./controls";
+import { Dial, Section, Toggle } from "../ui/controls";
 import { Compare } from "./deliver/Compare";
 import { FileName } from "./deliver/FileName";
 import { Films } from "./deliver/Films";
@@ -14,7 +14,7 @@ import { Deliveries } from "./Deliveries";
 import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 import { useDeliveries } from "./useDeliveries";
-import { hasInks } from "./wording";
+import { hasInks } from "../ui/wording";
 
 const KINDS: Record<string, string> = {
   "TIFF-16": "TIFF, 16 bit per ink",
@@ -36,43 +36,105 @@ export function DeliverStage(props: StageProps) {
     set({ format: format as typeof delivery.format, bits: Number(bits) as 8 | 16 });
   };
   const check = useQuery({
-    queryKey: ["check", destination.id, JSON.stringify(destination), job.question, deliveries.data?.length],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/check", { params: { path: { id: destination.id } } })),
+    queryKey: [
+      "check",
+      destination.id,
+      JSON.stringify(destination),
+      job.question,
+      deliveries.data?.length,
+    ],
+    queryFn: () =>
+      ask(api.GET("/api/destinations/{id}/check", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
   });
   const all = useMutation({
-    mutationFn: () => ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
+    mutationFn: () =>
+      ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["deliveries"] }),
   });
   const findings = check.data?.findings ?? [];
   const stopped = findings.some((f) => f.level === "stop");
-  const kinds = delivery.films ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG")) : Object.keys(KINDS);
+  const kinds = delivery.films
+    ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG"))
+    : Object.keys(KINDS);
   const error = start.error ?? all.error;
   const rgb = destination.condition.profile.colour_space === "RGB";
   return (
     <>
-      <Select fullWidth value={`${delivery.format}-${delivery.bits}`} inputProps={{ "aria-label": "Format" }} onChange={(e) => kind(e.target.value)}>
-        {kinds.map((k) => <MenuItem key={k} value={k}>{delivery.films ? `${k.split("-")[0]} films` : rgb ? KINDS[k]?.replace("ink", "channel") : KINDS[k]}</MenuItem>)}
+      <Select
+        fullWidth
+        value={`${delivery.format}-${delivery.bits}`}
+        inputProps={{ "aria-label": "Format" }}
+        onChange={(e) => kind(e.target.value)}
+      >
+        {kinds.map((k) => (
+          <MenuItem key={k} value={k}>
+            {delivery.films
+              ? `${k.split("-")[0]} films`
+              : rgb
+                ? KINDS[k]?.replace("ink", "channel")
+                : KINDS[k]}
+          </MenuItem>
+        ))}
       </Select>
       {delivery.format === "TIFF" && !delivery.films && (
         <>
-          <Select fullWidth sx={{ mt: 0.75 }} value={delivery.compression} inputProps={{ "aria-label": "Compression" }} onChange={(e) => set({ compression: e.target.value as typeof delivery.compression })}>
+          <Select
+            fullWidth
+            sx={{ mt: 0.75 }}
+            value={delivery.compression}
+            inputProps={{ "aria-label": "Compression" }}
+            onChange={(e) => set({ compression: e.target.value as typeof delivery.compression })}
+          >
             <MenuItem value="deflate">Deflate, lossless</MenuItem>
             <MenuItem value="lzw">LZW, lossless</MenuItem>
             <MenuItem value="none">Not compressed</MenuItem>
           </Select>
-          <Toggle label="In tiles" checked={delivery.tiles} onChange={(tiles) => set({ tiles })} help="256 × 256 pixel tiles in place of strips, for programs that look at parts of large pictures." />
+          <Toggle
+            label="In tiles"
+            checked={delivery.tiles}
+            onChange={(tiles) => set({ tiles })}
+            help="256 × 256 pixel tiles in place of strips, for programs that look at parts of large pictures."
+          />
         </>
       )}
       {delivery.format === "JPEG" && (
-        <Dial label="Quality" unit="" min={1} max={100} value={delivery.quality} help="100 is the largest file with the least loss." onLive={(quality) => control.preview({ delivery: { ...delivery, quality } })} onRest={(quality) => set({ quality })} />
+        <Dial
+          label="Quality"
+          unit=""
+          min={1}
+          max={100}
+          value={delivery.quality}
+          help="100 is the largest file with the least loss."
+          onLive={(quality) => control.preview({ delivery: { ...delivery, quality } })}
+          onRest={(quality) => set({ quality })}
+        />
       )}
-      {!delivery.films && <Toggle label="Profile embedded" checked={delivery.embed} onChange={(embed) => set({ embed })} help="With the profile every receiver knows what the inks mean. Without it the numbers stand alone, as some printers' systems want." />}
-      <Toggle label="Mirror" checked={delivery.mirror} onChange={(mirror) => set({ mirror })} help="Left and right exchanged, for transfer printing and back-printed film." />
-      <Toggle label="Plates reversed" checked={delivery.negative} onChange={(negative) => set({ negative })} help="Every tone value of the result is reversed, for film and plates that are copied negative. A photographic negative as artwork is turned in the stage Source." />
+      {!delivery.films && (
+        <Toggle
+          label="Profile embedded"
+          checked={delivery.embed}
+          onChange={(embed) => set({ embed })}
+          help="With the profile every receiver knows what the inks mean. Without it the numbers stand alone, as some printers' systems want."
+        />
+      )}
+      <Toggle
+        label="Mirror"
+        checked={delivery.mirror}
+        onChange={(mirror) => set({ mirror })}
+        help="Left and right exchanged, for transfer printing and back-printed film."
+      />
+      <Toggle
+        label="Plates reversed"
+        checked={delivery.negative}
+        onChange={(negative) => set({ negative })}
+        help="Every tone value of the result is reversed, for film and plates that are copied negative. A photographic negative as artwork is turned in the stage Source."
+      />
       {!delivery.films && (
         <Sentence>
-          {delivery.embed ? "The receiver sees the colours you see." : "Bare numbers: the receiver must know that they were made for this condition."}
+          {delivery.embed
+            ? "The receiver sees the colours you see."
+            : "Bare numbers: the receiver must know that they were made for this condition."}
         </Sentence>
       )}
       <Sizing {...props} />
@@ -81,21 +143,60 @@ export function DeliverStage(props: StageProps) {
       <TicketSettings {...props} />
       <FileName {...props} next={check.data?.file_name ?? ""} />
       <Compare {...props} />
-      <Section title="Before it goes" fact={findings.length ? `${findings.length} to know` : "no surprises"} open>
+      <Section
+        title="Before it goes"
+        fact={findings.length ? `${findings.length} to know` : "no surprises"}
+        open
+      >
         <Findings findings={findings} none="Nothing here would surprise the receiver." />
-        {check.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{check.error.message}</Typography>}
+        {check.error && (
+          <Typography role="alert" sx={{ fontWeight: 650 }}>
+            {check.error.message}
+          </Typography>
+        )}
       </Section>
-      <Typography variant="body2" data-testid="next-file" sx={{ mb: 0.75, overflowWrap: "anywhere" }}>{check.data?.file_name}</Typography>
-      <Button fullWidth variant="contained" disabled={start.isPending || stopped} onClick={() => start.mutate()}>Deliver</Button>
+      <Typography
+        variant="body2"
+        data-testid="next-file"
+        sx={{ mb: 0.75, overflowWrap: "anywhere" }}
+      >
+        {check.data?.file_name}
+      </Typography>
+      <Button
+        fullWidth
+        variant="contained"
+        disabled={start.isPending || stopped}
+        onClick={() => start.mutate()}
+      >
+        Deliver
+      </Button>
       {job.destinations.length > 1 && (
-        <Button fullWidth sx={{ mt: 0.75 }} disabled={all.isPending} onClick={() => all.mutate()}>Deliver all {job.destinations.length} conditions</Button>
+        <Button fullWidth sx={{ mt: 0.75 }} disabled={all.isPending} onClick={() => all.mutate()}>
+          Deliver all {job.destinations.length} conditions
+        </Button>
       )}
-      {error && <Typography role="alert" sx={{ mt: 1, fontWeight: 700 }}>{error.message}</Typography>}
-      {all.data && !error && <Typography role="status" sx={{ mt: 0.75 }}>{all.data.length} deliveries started; each is listed with its condition.</Typography>}
-      <Deliveries deliveries={deliveries.data ?? []} destination={destination.id} inks={hasInks(destination.condition)} />
+      {error && (
+        <Typography role="alert" sx={{ mt: 1, fontWeight: 700 }}>
+          {error.message}
+        </Typography>
+      )}
+      {all.data && !error && (
+        <Typography role="status" sx={{ mt: 0.75 }}>
+          {all.data.length} deliveries started; each is listed with its condition.
+        </Typography>
+      )}
+      <Deliveries
+        deliveries={deliveries.data ?? []}
+        destination={destination.id}
+        inks={hasInks(destination.condition)}
+      />
       <Box sx={{ display: "flex", gap: 1.5, mt: 1 }}>
-        <Link href={`/api/destinations/${destination.id}/recipe`} download color="inherit">Recipe as a file</Link>
-        <Link href={`/api/destinations/${destination.id}/package`} download color="inherit">With its profiles</Link>
+        <Link href={`/api/destinations/${destination.id}/recipe`} download color="inherit">
+          Recipe as a file
+        </Link>
+        <Link href={`/api/destinations/${destination.id}/package`} download color="inherit">
+          With its profiles
+        </Link>
       </Box>
     </>
   );

@@ -6,8 +6,20 @@ import { Findings } from "./Findings";
 afterEach(cleanup);
 
 it("says how grave each finding is, in words", () => {
-  render(<Findings findings={[{ level: "stop", code: "a", text: "No size." }, { level: "attention", code: "b", text: "Not mirrored." }, { level: "note", code: "c", text: "One page of two." }]} />);
-  expect(screen.getAllByRole("listitem").map((li) => li.textContent)).toEqual(["Stops. No size.", "Attention. Not mirrored.", "Note. One page of two."]);
+  render(
+    <Findings
+      findings={[
+        { level: "stop", code: "a", text: "No size." },
+        { level: "attention", code: "b", text: "Not mirrored." },
+        { level: "note", code: "c", text: "One page of two." },
+      ]}
+    />,
+  );
+  expect(screen.getAllByRole("listitem").map((li) => li.textContent)).toEqual([
+    "Stops. No size.",
+    "Attention. Not mirrored.",
+    "Note. One page of two.",
+  ]);
 });
 
 it("says so where there is nothing to say, or stays away", () => {

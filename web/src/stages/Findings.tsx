@@ -10,8 +10,22 @@ export function Findings({ findings, none }: { findings: Finding[]; none?: strin
   return (
     <Box component="ul" aria-label="Findings" sx={{ listStyle: "none", m: 0, p: 0, mt: 1 }}>
       {findings.map((f) => (
-        <Box component="li" key={f.code} data-code={f.code} sx={{ borderLeft: f.level === "note" ? 1 : 4, borderColor: f.level === "note" ? "text.secondary" : "text.primary", pl: 1, mb: 0.75, typography: "body2" }}>
-          <Box component="span" sx={{ fontWeight: 700 }}>{LEVELS[f.level]}.</Box> {f.text}
+        <Box
+          component="li"
+          key={f.code}
+          data-code={f.code}
+          sx={{
+            borderLeft: f.level === "note" ? 1 : 4,
+            borderColor: f.level === "note" ? "text.secondary" : "text.primary",
+            pl: 1,
+            mb: 0.75,
+            typography: "body2",
+          }}
+        >
+          <Box component="span" sx={{ fontWeight: 700 }}>
+            {LEVELS[f.level]}.
+          </Box>{" "}
+          {f.text}
         </Box>
       ))}
     </Box>

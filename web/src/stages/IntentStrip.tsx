@@ -3,10 +3,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useRef } from "react";
 
 import { api, ask, type Destination, type Intent, type Job } from "../api";
-import type { RecipeControl } from "../jobs/useRecipe";
-import { Explained } from "../shell";
+import type { RecipeControl } from "../recipe";
+import { Explained } from "../ui";
 import { type Look, viewUrl } from "../viewer";
-import { INTENT_NAMES } from "./wording";
+import { INTENT_NAMES } from "../ui/wording";
 
 interface Props {
   job: Job;
@@ -28,10 +28,14 @@ export function IntentStrip({ job, destination, control, look }: Props) {
   const { width, height } = job.artwork.facts;
   const stamp = JSON.stringify(destination.recipe);
   const share = Math.min(72 / width, 54 / height);
-  const small = { columns: Math.max(1, Math.round(width * share)), rows: Math.max(1, Math.round(height * share)) };
+  const small = {
+    columns: Math.max(1, Math.round(width * share)),
+    rows: Math.max(1, Math.round(height * share)),
+  };
   const figures = useQuery({
     queryKey: ["intents", destination.id, stamp],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/intents", { params: { path: { id: destination.id } } })),
+    queryFn: () =>
+      ask(api.GET("/api/destinations/{id}/intents", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
   });
   const group = useRef<HTMLDivElement>(null);
@@ -43,36 +47,105 @@ export function IntentStrip({ job, destination, control, look }: Props) {
     const by = MOVES[event.key];
     if (by === undefined) return;
     event.preventDefault();
-    choose(INTENTS[(INTENTS.indexOf(control.recipe.intent) + by + INTENTS.length) % INTENTS.length] ?? "perceptual");
+    choose(
+      INTENTS[(INTENTS.indexOf(control.recipe.intent) + by + INTENTS.length) % INTENTS.length] ??
+        "perceptual",
+    );
   };
   return (
-    <Box ref={group} onKeyDown={key} role="radiogroup" aria-label="Rendering intent" sx={{ flex: "none", height: 84, display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", borderTop: 1, borderColor: "divider", bgcolor: "background.default" }}>
+    <Box
+      ref={group}
+      onKeyDown={key}
+      role="radiogroup"
+      aria-label="Rendering intent"
+      sx={{
+        flex: "none",
+        height: 84,
+        display: "grid",
+        gridTemplateColumns: "repeat(4, minmax(0, 1fr))",
+        borderTop: 1,
+        borderColor: "divider",
+        bgcolor: "background.default",
+      }}
+    >
       {INTENTS.map((intent) => {
         const chosen = control.recipe.intent === intent;
         const f = figures.data?.find((x) => x.intent === intent);
         const src = viewUrl({
-          destination: destination.id, pane: "proof", box: { x: 0, y: 0, w: width, h: height }, ...small,
-          colours: JSON.stringify({ ...JSON.parse(control.colours), intent }), look: { ...look, veilOn: false, map: "", plates: null },
+          destination: destination.id,
+          pane: "proof",
+          box: { x: 0, y: 0, w: width, h: height },
+          ...small,
+          colours: JSON.stringify({ ...JSON.parse(control.colours), intent }),
+          look: { ...look, veilOn: false, map: "", plates: null },
         });
         return (
           <ButtonBase
-            key={intent} role="radio" aria-checked={chosen} tabIndex={chosen ? 0 : -1} data-intent={intent} onClick={() => choose(intent)}
-            sx={{ display: "block", textAlign: "left", px: 1, py: 0.5, minWidth: 0, "&.Mui-focusVisible, &:focus-visible": { outlineOffset: "-3px" }, borderLeft: 1, borderColor: "divider", "&:first-of-type": { borderLeft: 0 }, boxShadow: chosen ? (t) => `inset 0 3px 0 ${t.palette.text.primary}` : "none", bgcolor: chosen ? "background.paper" : "transparent" }}
+            key={intent}
+            role="radio"
+            aria-checked={chosen}
+            tabIndex={chosen ? 0 : -1}
+            data-intent={intent}
+            onClick={() => choose(intent)}
+            sx={{
+              display: "block",
+              textAlign: "left",
+              px: 1,
+              py: 0.5,
+              minWidth: 0,
+              "&.Mui-focusVisible, &:focus-visible": { outlineOffset: "-3px" },
+              borderLeft: 1,
+              borderColor: "divider",
+              "&:first-of-type": { borderLeft: 0 },
+              boxShadow: chosen ? (t) => `inset 0 3px 0 ${t.palette.text.primary}` : "none",
+              bgcolor: chosen ? "background.paper" : "transparent",
+            }}
           >
-            <Typography noWrap sx={{ fontWeight: 700, lineHeight: "18px" }}>{INTENT_NAMES[intent]}</Typography>
+            <Typography noWrap sx={{ fontWeight: 700, lineHeight: "18px" }}>
+              {INTENT_NAMES[intent]}
+            </Typography>
             <Box sx={{ display: "flex", gap: 1 }}>
-              <Box sx={{ width: 72, height: 54, flex: "none", bgcolor: "#777777", display: "grid", placeItems: "center" }}>
+              <Box
+                sx={{
+                  width: 72,
+                  height: 54,
+                  flex: "none",
+                  bgcolor: "#777777",
+                  display: "grid",
+                  placeItems: "center",
+                }}
+              >
                 <img src={src} alt="" width={small.columns} height={small.rows} />
               </Box>
-              <Box sx={{ flex: 1, minWidth: 0, fontSize: 11, lineHeight: "13.5px", "& > [data-explained]": { display: "flex", justifyContent: "space-between", gap: 0.5 }, "& span": { whiteSpace: "nowrap" }, opacity: figures.isPlaceholderData ? 0.5 : 1 }}>
+              <Box
+                sx={{
+                  flex: 1,
+                  minWidth: 0,
+                  fontSize: 11,
+                  lineHeight: "13.5px",
+                  "& > [data-explained]": {
+                    display: "flex",
+                    justifyContent: "space-between",
+                    gap: 0.5,
+                  },
+                  "& span": { whiteSpace: "nowrap" },
+                  opacity: figures.isPlaceholderData ? 0.5 : 1,
+                }}
+              >
                 <Explained of="out_of_gamut" focus={false}>
                   <span>out</span>
-                  <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>{f ? `${f.too_vivid.toFixed(0)} + ${f.too_dark.toFixed(0)} + ${f.too_light.toFixed(0)} %` : "…"}</Box>
+                  <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
+                    {f
+                      ? `${f.too_vivid.toFixed(0)} + ${f.too_dark.toFixed(0)} + ${f.too_light.toFixed(0)} %`
+                      : "…"}
+                  </Box>
                 </Explained>
                 {ROWS.map(([label, key, unit, digits]) => (
                   <Explained key={key} of={key} focus={false}>
                     <span>{label}</span>
-                    <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>{f ? f[key].toFixed(digits) + unit : "…"}</Box>
+                    <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
+                      {f ? f[key].toFixed(digits) + unit : "…"}
+                    </Box>
                   </Explained>
                 ))}
               </Box>

@@ -16,7 +16,9 @@ it("shows a plate alone when it is pressed, and leaves a map for it", () => {
 
 it("offers greys for a single plate only", () => {
   const onLook = vi.fn();
-  const { rerender } = render(<Plates names={names} look={{ ...DEFAULT_LOOK, plates: ["C", "K"] }} onLook={onLook} />);
+  const { rerender } = render(
+    <Plates names={names} look={{ ...DEFAULT_LOOK, plates: ["C", "K"] }} onLook={onLook} />,
+  );
   expect(screen.getByRole("button", { name: "grey" }).hasAttribute("disabled")).toBe(true);
   rerender(<Plates names={names} look={{ ...DEFAULT_LOOK, plates: ["K"] }} onLook={onLook} />);
   fireEvent.click(screen.getByRole("button", { name: "grey" }));
@@ -24,7 +26,11 @@ it("offers greys for a single plate only", () => {
 });
 
 it("marks what is shown for those who cannot see it", () => {
-  render(<Plates names={names} look={{ ...DEFAULT_LOOK, plates: ["M"] }} onLook={() => undefined} />);
+  render(
+    <Plates names={names} look={{ ...DEFAULT_LOOK, plates: ["M"] }} onLook={() => undefined} />,
+  );
   expect(screen.getByRole("button", { name: "Plate M" }).getAttribute("aria-pressed")).toBe("true");
-  expect(screen.getByRole("button", { name: "Plate C" }).getAttribute("aria-pressed")).toBe("false");
+  expect(screen.getByRole("button", { name: "Plate C" }).getAttribute("aria-pressed")).toBe(
+    "false",
+  );
 });

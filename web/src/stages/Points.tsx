@@ -3,9 +3,9 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 
 import { api, ask, type Job, type Point } from "../api";
-import { Explained } from "../shell";
+import { Explained } from "../ui";
 import { useTool } from "../viewer";
-import { Section } from "./controls";
+import { Section } from "../ui/controls";
 import type { StageProps } from "./StageRail";
 
 const MOST = 20;
@@ -17,27 +17,70 @@ export function Points({ job, destination, control }: StageProps) {
   const [named, setNamed] = useState<[number, string] | null>(null);
   const { points } = job;
   const put = useMutation({
-    mutationFn: (next: Point[]) => ask(api.PUT("/api/jobs/{id}/points", { params: { path: { id: job.id } }, body: next })),
+    mutationFn: (next: Point[]) =>
+      ask(api.PUT("/api/jobs/{id}/points", { params: { path: { id: job.id } }, body: next })),
     onSuccess: (changed) => client.setQueryData<Job>(["jobs", job.id], changed),
   });
   const readings = useQuery({
     queryKey: ["points", destination.id, JSON.stringify(points), control.colours],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/points", { params: { path: { id: destination.id }, query: { changes: control.colours } } })),
+    queryFn: () =>
+      ask(
+        api.GET("/api/destinations/{id}/points", {
+          params: { path: { id: destination.id }, query: { changes: control.colours } },
+        }),
+      ),
     enabled: points.length > 0,
     placeholderData: keepPreviousData,
   });
   const place = () =>
-    start({ kind: "point", onDone: ([at]) => at && put.mutate([...points, { name: "", x: Math.floor(at[0]), y: Math.floor(at[1]) }]) });
+    start({
+      kind: "point",
+      onDone: ([at]) =>
+        at && put.mutate([...points, { name: "", x: Math.floor(at[0]), y: Math.floor(at[1]) }]),
+    });
   const rename = () => {
     if (named) put.mutate(points.map((p, i) => (i === named[0] ? { ...p, name: named[1] } : p)));
     setNamed(null);
   };
-  const file = (kind: string) => `/api/destinations/${destination.id}/swatches.${kind}?changes=${encodeURIComponent(control.colours)}`;
+  const file = (kind: string) =>
+    `/api/destinations/${destination.id}/swatches.${kind}?changes=${encodeURIComponent(control.colours)}`;
   return (
-    <Section title="Sample points" fact={points.length ? `${points.length} of ${MOST}` : "none"} open={points.length > 0}>
+    <Section
+      title="Sample points"
+      fact={points.length ? `${points.length} of ${MOST}` : "none"}
+      open={points.length > 0}
+    >
       {points.length > 0 && (
-        <Box component="table" aria-label="Sample points" sx={{ width: "100%", borderCollapse: "collapse", fontSize: 11.5, lineHeight: "16px", "& td, & th": { p: 0, textAlign: "right", fontWeight: 400 }, "& th": { color: "text.secondary" }, "& tr > :first-of-type": { textAlign: "left" } }}>
-          <thead><tr><th>Point</th><th><Explained of="lab">L*</Explained></th><th>a*</th><th>b*</th><th><Explained of="tac">TAC</Explained></th><th><Explained of="de00">ΔE</Explained></th><th /></tr></thead>
+        <Box
+          component="table"
+          aria-label="Sample points"
+          sx={{
+            width: "100%",
+            borderCollapse: "collapse",
+            fontSize: 11.5,
+            lineHeight: "16px",
+            "& td, & th": { p: 0, textAlign: "right", fontWeight: 400 },
+            "& th": { color: "text.secondary" },
+            "& tr > :first-of-type": { textAlign: "left" },
+          }}
+        >
+          <thead>
+            <tr>
+              <th>Point</th>
+              <th>
+                <Explained of="lab">L*</Explained>
+              </th>
+              <th>a*</th>
+              <th>b*</th>
+              <th>
+                <Explained of="tac">TAC</Explained>
+              </th>
+              <th>
+                <Explained of="de00">ΔE</Explained>
+              </th>
+              <th />
+            </tr>
+          </thead>
           <tbody>
             {points.map((p, i) => {
               const r = readings.data?.[i];
@@ -45,29 +88,76 @@ export function Points({ job, destination, control }: StageProps) {
                 <tr key={`${i}-${p.x}-${p.y}`}>
                   <td>
                     <InputBase
-                      value={named?.[0] === i ? named[1] : p.name} placeholder={`Point ${i + 1}`} inputProps={{ "aria-label": `Name of point ${i + 1}`, maxLength: 60 }}
-                      onChange={(e) => setNamed([i, e.target.value])} onBlur={rename} onKeyDown={(e) => { if (e.key === "Enter") rename(); }}
-                      sx={{ width: 62, fontSize: 11.5, "& input": { p: 0, "&::placeholder": { opacity: 0.8 } } }}
+                      value={named?.[0] === i ? named[1] : p.name}
+                      placeholder={`Point ${i + 1}`}
+                      inputProps={{ "aria-label": `Name of point ${i + 1}`, maxLength: 60 }}
+                      onChange={(e) => setNamed([i, e.target.value])}
+                      onBlur={rename}
+                      onKeyDown={(e) => {
+                        if (e.key === "Enter") rename();
+                      }}
+                      sx={{
+                        width: 62,
+                        fontSize: 11.5,
+                        "& input": { p: 0, "&::placeholder": { opacity: 0.8 } },
+                      }}
                     />
                   </td>
-                  {r ? r.print_lab.map((v, k) => <td key={k} data-explained="lab">{v.toFixed(0).replace("-", "−")}</td>) : <td colSpan={3}>…</td>}
+                  {r ? (
+                    r.print_lab.map((v, k) => (
+                      <td key={k} data-explained="lab">
+                        {v.toFixed(0).replace("-", "−")}
+                      </td>
+                    ))
+                  ) : (
+                    <td colSpan={3}>…</td>
+                  )}
                   <td data-explained="tac">{r?.tac.toFixed(0)}</td>
-                  <td data-explained="de00"><b>{r?.de00.toFixed(1)}</b></td>
-                  <td><ButtonBase aria-label={`Remove point ${i + 1}`} onClick={() => put.mutate(points.filter((_, k) => k !== i))} sx={{ fontSize: 12, width: 18 }}>×</ButtonBase></td>
+                  <td data-explained="de00">
+                    <b>{r?.de00.toFixed(1)}</b>
+                  </td>
+                  <td>
+                    <ButtonBase
+                      aria-label={`Remove point ${i + 1}`}
+                      onClick={() => put.mutate(points.filter((_, k) => k !== i))}
+                      sx={{ fontSize: 12, width: 18 }}
+                    >
+                      ×
+                    </ButtonBase>
+                  </td>
                 </tr>
               );
             })}
           </tbody>
         </Box>
       )}
-      {points.length > 0 && <Typography variant="body2" color="text.secondary">Lab in print, total ink in %, ΔE00 to the original.</Typography>}
+      {points.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          Lab in print, total ink in %, ΔE00 to the original.
+        </Typography>
+      )}
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, mt: 0.75 }}>
-        <Button disabled={points.length >= MOST} onClick={place}>Place a point…</Button>
+        <Button disabled={points.length >= MOST} onClick={place}>
+          Place a point…
+        </Button>
         {points.length > 0 && (
-          <Typography variant="body2">Swatch list: <Link href={file("csv")} download color="inherit">CSV</Link>, <Link href={file("txt")} download color="inherit">CGATS</Link></Typography>
+          <Typography variant="body2">
+            Swatch list:{" "}
+            <Link href={file("csv")} download color="inherit">
+              CSV
+            </Link>
+            ,{" "}
+            <Link href={file("txt")} download color="inherit">
+              CGATS
+            </Link>
+          </Typography>
         )}
       </Box>
-      {put.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{put.error.message}</Typography>}
+      {put.error && (
+        <Typography role="alert" sx={{ fontWeight: 650 }}>
+          {put.error.message}
+        </Typography>
+      )}
     </Section>
   );
 }

@@ -1,15 +1,15 @@
 import { MenuItem, Select } from "@mui/material";
 
-import { Explained, Sentence } from "../shell";
+import { Explained, Sentence } from "../ui";
 import { type Look, MAPS, PLAYS } from "../viewer";
-import { Choice, Toggle } from "./controls";
+import { Choice, Toggle } from "../ui/controls";
 import { Corrections } from "./corrections/Corrections";
 import { FitAdvice } from "./FitAdvice";
 import { OutOfGamut } from "./OutOfGamut";
 import { Points } from "./Points";
 import { Screen } from "./Screen";
 import type { StageProps } from "./StageRail";
-import { INTENT_SENTENCES } from "./wording";
+import { INTENT_SENTENCES } from "../ui/wording";
 
 /** How the print is simulated, what is marked in it, and what is corrected while looking. */
 export function PressViewStage(props: StageProps) {
@@ -20,23 +20,49 @@ export function PressViewStage(props: StageProps) {
   return (
     <>
       <Toggle
-        label="Black point compensation" disabled={absolute} checked={recipe.bpc && !absolute} onChange={(bpc) => control.commit({ bpc })}
+        label="Black point compensation"
+        disabled={absolute}
+        checked={recipe.bpc && !absolute}
+        onChange={(bpc) => control.commit({ bpc })}
         help="Lays the artwork's black on the darkest the print can reach, so that shadows keep their steps (ISO 18619). It has no part in absolute colorimetric."
       />
       <Choice
-        label="What the screen plays" value={look.plays} options={PLAYS} onChange={(plays) => onLook({ ...look, plays })}
+        label="What the screen plays"
+        value={look.plays}
+        options={PLAYS}
+        onChange={(plays) => onLook({ ...look, plays })}
         help="Of the print, in this soft proof: its colours between the screen's own white and black; also how weak its darkest black is; also the colour of its paper. For the eye only; the recipe stays."
       />
       <Toggle
-        label="Out-of-gamut veil" checked={look.veilOn} onChange={(veilOn) => onLook({ ...look, veilOn })}
+        label="Out-of-gamut veil"
+        checked={look.veilOn}
+        onChange={(veilOn) => onLook({ ...look, veilOn })}
         help="Marks colours that are too vivid, too dark or too light for the condition by more than 2 ΔE00, whatever black point compensation makes of them: by fine hatching, through which the picture stays visible, or covered with a colour."
       />
-      <Select fullWidth sx={{ mt: 0.5 }} value={look.map === "correction" ? "" : look.map} displayEmpty inputProps={{ "aria-label": "What the panes show" }} onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}>
-        {Object.entries(MAPS).map(([key, name]) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
+      <Select
+        fullWidth
+        sx={{ mt: 0.5 }}
+        value={look.map === "correction" ? "" : look.map}
+        displayEmpty
+        inputProps={{ "aria-label": "What the panes show" }}
+        onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}
+      >
+        {Object.entries(MAPS).map(([key, name]) => (
+          <MenuItem key={key} value={key}>
+            {name}
+          </MenuItem>
+        ))}
       </Select>
       <Sentence>
         {INTENT_SENTENCES[recipe.intent]}
-        {facts && <> The print on {destination.condition.name} differs by <Explained of="de00_mean">{facts.de00_mean.toFixed(1)} ΔE00</Explained> on average and keeps <Explained of="detail">{facts.detail.toFixed(0)} %</Explained> of the detail.</>}
+        {facts && (
+          <>
+            {" "}
+            The print on {destination.condition.name} differs by{" "}
+            <Explained of="de00_mean">{facts.de00_mean.toFixed(1)} ΔE00</Explained> on average and
+            keeps <Explained of="detail">{facts.detail.toFixed(0)} %</Explained> of the detail.
+          </>
+        )}
       </Sentence>
       <OutOfGamut figures={facts} look={look} onLook={onLook} />
       <FitAdvice job={job} destination={destination} control={control} />

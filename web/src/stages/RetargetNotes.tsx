@@ -9,17 +9,38 @@ const WAYS = { attention: "Look at", adapted: "Adapted", kept: "Kept" } as const
 export function RetargetNotes({ job, destination }: { job: Job; destination: Destination }) {
   const client = useQueryClient();
   const read = useMutation({
-    mutationFn: () => ask(api.DELETE("/api/destinations/{id}/notes", { params: { path: { id: destination.id } } })),
+    mutationFn: () =>
+      ask(api.DELETE("/api/destinations/{id}/notes", { params: { path: { id: destination.id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs", job.id] }),
   });
   if (destination.notes.length === 0) return null;
   return (
-    <Box component="li" role="region" aria-label="Taken over" sx={{ mx: 2, mb: 1, p: 1.25, border: 2, borderColor: "text.primary", bgcolor: "background.paper" }}>
+    <Box
+      component="li"
+      role="region"
+      aria-label="Taken over"
+      sx={{
+        mx: 2,
+        mb: 1,
+        p: 1.25,
+        border: 2,
+        borderColor: "text.primary",
+        bgcolor: "background.paper",
+      }}
+    >
       <Typography sx={{ fontWeight: 700 }}>The recipe was taken over</Typography>
       {destination.notes.map((n) => (
-        <Typography key={n.text} variant="body2" sx={{ mt: 0.5, fontWeight: n.way === "attention" ? 650 : 400 }}>{WAYS[n.way]}: {n.text}</Typography>
+        <Typography
+          key={n.text}
+          variant="body2"
+          sx={{ mt: 0.5, fontWeight: n.way === "attention" ? 650 : 400 }}
+        >
+          {WAYS[n.way]}: {n.text}
+        </Typography>
       ))}
-      <Button sx={{ mt: 1 }} onClick={() => read.mutate()}>I have read it</Button>
+      <Button sx={{ mt: 1 }} onClick={() => read.mutate()}>
+        I have read it
+      </Button>
     </Box>
   );
 }

@@ -1,14 +1,23 @@
-import { Box, Button, FormControlLabel, MenuItem, Radio, RadioGroup, Select, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  FormControlLabel,
+  MenuItem,
+  Radio,
+  RadioGroup,
+  Select,
+  Typography,
+} from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask, type Job, type Profile } from "../api";
-import { profilesQuery } from "../conditions/queries";
-import { Explained, Sentence } from "../shell";
+import { profilesQuery } from "../queries/conditions";
+import { Explained, Sentence } from "../ui";
 import { ColourTables } from "./ColourTables";
-import { Toggle } from "./controls";
+import { Toggle } from "../ui/controls";
 import type { StageProps } from "./StageRail";
 import { Vivid } from "./Vivid";
-import { profileSpace } from "./wording";
+import { profileSpace } from "../ui/wording";
 
 const QUESTIONS = {
   differs: "The embedded profile is not the house's default. What is to happen with it?",
@@ -20,25 +29,55 @@ function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
   const client = useQueryClient();
   const answer = useMutation({
     mutationFn: ({ way, profile }: { way: "keep" | "convert" | "assign"; profile?: string }) =>
-      ask(api.POST("/api/jobs/{id}/question", { params: { path: { id: job.id } }, body: { answer: way, ...(profile && { profile }) } })),
+      ask(
+        api.POST("/api/jobs/{id}/question", {
+          params: { path: { id: job.id } },
+          body: { answer: way, ...(profile && { profile }) },
+        }),
+      ),
     onSuccess: (changed) => client.setQueryData<Job>(["jobs", job.id], changed),
   });
   if (!job.question) return null;
-  const button = (way: "keep" | "convert" | "assign", label: string) => <Button onClick={() => answer.mutate({ way })}>{label}</Button>;
+  const button = (way: "keep" | "convert" | "assign", label: string) => (
+    <Button onClick={() => answer.mutate({ way })}>{label}</Button>
+  );
   return (
-    <Box role="region" aria-label="Question of the house rules" sx={{ p: 1.25, mb: 1, border: 2, borderColor: "text.primary", bgcolor: "background.paper" }}>
+    <Box
+      role="region"
+      aria-label="Question of the house rules"
+      sx={{ p: 1.25, mb: 1, border: 2, borderColor: "text.primary", bgcolor: "background.paper" }}
+    >
       <Typography sx={{ fontWeight: 650 }}>{QUESTIONS[job.question]}</Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1 }}>
         {job.answers.includes("keep") && button("keep", "Keep it")}
         {job.answers.includes("convert") && button("convert", "Convert to the default")}
         {job.answers.includes("assign") && button("assign", "Assign the default")}
       </Box>
-      <Select fullWidth displayEmpty value="" inputProps={{ "aria-label": "Assign another profile instead" }} sx={{ mt: 0.75 }} onChange={(e) => answer.mutate({ way: "assign", profile: e.target.value })}>
-        <MenuItem value="" disabled>Assign another profile…</MenuItem>
-        {fitting.map((p) => <MenuItem key={p.id} value={p.sha256}>{p.description}</MenuItem>)}
+      <Select
+        fullWidth
+        displayEmpty
+        value=""
+        inputProps={{ "aria-label": "Assign another profile instead" }}
+        sx={{ mt: 0.75 }}
+        onChange={(e) => answer.mutate({ way: "assign", profile: e.target.value })}
+      >
+        <MenuItem value="" disabled>
+          Assign another profile…
+        </MenuItem>
+        {fitting.map((p) => (
+          <MenuItem key={p.id} value={p.sha256}>
+            {p.description}
+          </MenuItem>
+        ))}
       </Select>
-      <Typography variant="body2" sx={{ mt: 0.75 }}>Nothing is delivered before this is answered.</Typography>
-      {answer.error && <Typography role="alert" sx={{ fontWeight: 650 }}>{answer.error.message}</Typography>}
+      <Typography variant="body2" sx={{ mt: 0.75 }}>
+        Nothing is delivered before this is answered.
+      </Typography>
+      {answer.error && (
+        <Typography role="alert" sx={{ fontWeight: 650 }}>
+          {answer.error.message}
+        </Typography>
+      )}
     </Box>
   );
 }
@@ -49,47 +88,105 @@ export function SourceStage(props: StageProps) {
   const { facts } = job.artwork;
   const profiles = useQuery(profilesQuery);
   const space = profileSpace(job.artwork);
-  const fitting = profiles.data?.filter((p) => p.colour_space === space && p.parts.includes("source")) ?? [];
+  const fitting =
+    profiles.data?.filter((p) => p.colour_space === space && p.parts.includes("source")) ?? [];
   const spaces = profiles.data?.filter((p) => p.parts.includes("arrival")) ?? [];
   const { source, negative, arrival } = control.recipe;
   const canKeep = !facts.profile_problem && (Boolean(facts.profile) || facts.space !== "CMYK");
   const kept = facts.profile
     ? `Keep the embedded profile, ${facts.profile}`
-    : facts.declared_srgb ? "Take it as sRGB, as the file declares" : `Use the standard one, ${facts.space === "Grey" ? "grey gamma 2.2" : "sRGB"}`;
+    : facts.declared_srgb
+      ? "Take it as sRGB, as the file declares"
+      : `Use the standard one, ${facts.space === "Grey" ? "grey gamma 2.2" : "sRGB"}`;
   const find = (reference: string | null, among = fitting) =>
-    among.find((p) => p.sha256 === reference) ?? among.find((p) => p.origin === "standard" && p.description.replace(/\W/g, "").toLowerCase().startsWith(String(reference)));
+    among.find((p) => p.sha256 === reference) ??
+    among.find(
+      (p) =>
+        p.origin === "standard" &&
+        p.description.replace(/\W/g, "").toLowerCase().startsWith(String(reference)),
+    );
   const known = find(source);
   const assign = (sha: string) => control.commit({ source: sha });
-  const list = (among: Profile[]) => among.map((p) => <MenuItem key={p.id} value={p.sha256}>{p.description}{p.origin === "embedded" ? " (from artwork)" : ""}</MenuItem>);
+  const list = (among: Profile[]) =>
+    among.map((p) => (
+      <MenuItem key={p.id} value={p.sha256}>
+        {p.description}
+        {p.origin === "embedded" ? " (from artwork)" : ""}
+      </MenuItem>
+    ));
   return (
     <>
       <Question job={job} fitting={fitting} />
       {!facts.profile && !facts.declared_srgb && (
         <Sentence>
-          <b>No profile is embedded.</b> The numbers have no defined colours: two systems will guess differently. Ask the sender, or choose the space in which it looks right.
+          <b>No profile is embedded.</b> The numbers have no defined colours: two systems will guess
+          differently. Ask the sender, or choose the space in which it looks right.
         </Sentence>
       )}
       <RadioGroup
-        aria-label="Source profile" value={source === null ? "keep" : "assign"}
-        onChange={(e) => (e.target.value === "keep" ? control.commit({ source: null }) : fitting[0] && assign(fitting[0].sha256))}
+        aria-label="Source profile"
+        value={source === null ? "keep" : "assign"}
+        onChange={(e) =>
+          e.target.value === "keep"
+            ? control.commit({ source: null })
+            : fitting[0] && assign(fitting[0].sha256)
+        }
       >
-        <FormControlLabel sx={{ display: canKeep ? undefined : "none" }} value="keep" control={<Radio size="small" />} label={<Typography>{kept}</Typography>} />
-        <FormControlLabel value="assign" control={<Radio size="small" />} label={<Typography>Assign another profile</Typography>} />
+        <FormControlLabel
+          sx={{ display: canKeep ? undefined : "none" }}
+          value="keep"
+          control={<Radio size="small" />}
+          label={<Typography>{kept}</Typography>}
+        />
+        <FormControlLabel
+          value="assign"
+          control={<Radio size="small" />}
+          label={<Typography>Assign another profile</Typography>}
+        />
       </RadioGroup>
       {source !== null && (
-        <Select fullWidth value={known?.sha256 ?? ""} displayEmpty inputProps={{ "aria-label": "Assigned profile" }} onChange={(e) => assign(e.target.value)}>
-          {!known && <MenuItem value="" disabled>choose a profile</MenuItem>}
+        <Select
+          fullWidth
+          value={known?.sha256 ?? ""}
+          displayEmpty
+          inputProps={{ "aria-label": "Assigned profile" }}
+          onChange={(e) => assign(e.target.value)}
+        >
+          {!known && (
+            <MenuItem value="" disabled>
+              choose a profile
+            </MenuItem>
+          )}
           {list(fitting)}
         </Select>
       )}
-      <Toggle label="Photographic negative" checked={negative} onChange={(next) => control.commit({ negative: next })} help="The artwork's own numbers are reversed before anything else, so that a scanned negative becomes a positive. Plates for negative film are reversed in the stage Deliver instead." />
-      <Typography sx={{ mt: 1, mb: 0.25 }}><Explained text="The RGB space that the artwork is brought into before it is corrected: relative colorimetric with black point compensation. House rules may set it.">Arrival space</Explained></Typography>
-      <Select fullWidth value={arrival === null ? "" : (find(arrival, spaces)?.sha256 ?? "")} displayEmpty inputProps={{ "aria-label": "Arrival space" }} onChange={(e) => control.commit({ arrival: e.target.value || null })}>
+      <Toggle
+        label="Photographic negative"
+        checked={negative}
+        onChange={(next) => control.commit({ negative: next })}
+        help="The artwork's own numbers are reversed before anything else, so that a scanned negative becomes a positive. Plates for negative film are reversed in the stage Deliver instead."
+      />
+      <Typography sx={{ mt: 1, mb: 0.25 }}>
+        <Explained text="The RGB space that the artwork is brought into before it is corrected: relative colorimetric with black point compensation. House rules may set it.">
+          Arrival space
+        </Explained>
+      </Typography>
+      <Select
+        fullWidth
+        value={arrival === null ? "" : (find(arrival, spaces)?.sha256 ?? "")}
+        displayEmpty
+        inputProps={{ "aria-label": "Arrival space" }}
+        onChange={(e) => control.commit({ arrival: e.target.value || null })}
+      >
         <MenuItem value="">The artwork's own</MenuItem>
         {list(spaces)}
       </Select>
       <Sentence>
-        Assigning changes what the numbers mean and leaves the numbers alone, so the picture changes. Converting changes the numbers and keeps the appearance{arrival === null ? "; that is what the stages below do." : ", but colours outside the new space are cut off for good."}
+        Assigning changes what the numbers mean and leaves the numbers alone, so the picture
+        changes. Converting changes the numbers and keeps the appearance
+        {arrival === null
+          ? "; that is what the stages below do."
+          : ", but colours outside the new space are cut off for good."}
       </Sentence>
       <Vivid {...props} />
       <ColourTables {...props} side="before" />

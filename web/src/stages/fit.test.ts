@@ -4,7 +4,21 @@ import type { Fit } from "../api";
 import { fitName, fitReasons } from "./fit";
 
 const fit = (part: Partial<Fit>): Fit => ({
-  intent: "perceptual", bpc: true, out_of_gamut: 1, too_vivid: 1, too_dark: 0, too_light: 0, de00_mean: 3, de00_p95: 6, de00_max: 9, detail: 90, banding: 1, drift: 0.2, tones_lost: { K: 0, paper: 0 }, advised: false, ...part,
+  intent: "perceptual",
+  bpc: true,
+  out_of_gamut: 1,
+  too_vivid: 1,
+  too_dark: 0,
+  too_light: 0,
+  de00_mean: 3,
+  de00_p95: 6,
+  de00_max: 9,
+  detail: 90,
+  banding: 1,
+  drift: 0.2,
+  tones_lost: { K: 0, paper: 0 },
+  advised: false,
+  ...part,
 });
 
 it("names intent and BPC, which absolute has none of", () => {
@@ -14,7 +28,10 @@ it("names intent and BPC, which absolute has none of", () => {
 });
 
 it("gives the reasons that matter against the present choice", () => {
-  const said = fitReasons(fit({ advised: true }), fit({ de00_mean: 4.5, detail: 80, banding: 1.1, drift: 0.2 }));
+  const said = fitReasons(
+    fit({ advised: true }),
+    fit({ de00_mean: 4.5, detail: 80, banding: 1.1, drift: 0.2 }),
+  );
   expect(said).toContain("1.5 ΔE00 nearer");
   expect(said).toContain("10 % more detail");
   expect(said).not.toContain("gradients,");
@@ -28,5 +45,7 @@ it("names the plate that loses tones", () => {
 it("says so when the difference is small, and stays silent about itself", () => {
   const best = fit({ advised: true });
   expect(fitReasons(best, fit({ de00_mean: 3.1 }))).toContain("nearly as good");
-  expect(fitReasons(best, best)).toBe("1 % too vivid; mean 3.0 ΔE00, 90 % of the detail, 1.0 % of the gradients flattened.");
+  expect(fitReasons(best, best)).toBe(
+    "1 % too vivid; mean 3.0 ΔE00, 90 % of the detail, 1.0 % of the gradients flattened.",
+  );
 });

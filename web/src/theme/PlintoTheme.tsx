@@ -31,8 +31,13 @@ export function PlintoTheme({ children }: { children: ReactNode }) {
           styles={{
             "html, body, #root": { height: "100%" },
             body: { fontVariantNumeric: "tabular-nums", overflow: "hidden" },
-            "*:focus-visible": { outline: `2px solid ${theme.palette.text.primary}`, outlineOffset: 1 },
-            "@media (prefers-reduced-motion: reduce)": { "*": { transition: "none !important", animation: "none !important" } },
+            "*:focus-visible": {
+              outline: `2px solid ${theme.palette.text.primary}`,
+              outlineOffset: 1,
+            },
+            "@media (prefers-reduced-motion: reduce)": {
+              "*": { transition: "none !important", animation: "none !important" },
+            },
           }}
         />
         {children}

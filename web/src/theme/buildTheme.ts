@@ -36,19 +36,48 @@ export function buildTheme(dark: boolean) {
       button: { fontSize: 12.5, fontWeight: 600, textTransform: "none" },
     },
     components: {
-      MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit", "&.Mui-focusVisible, &:focus-visible": focus } } },
+      MuiButtonBase: {
+        defaultProps: { disableRipple: true },
+        styleOverrides: {
+          root: { fontFamily: "inherit", "&.Mui-focusVisible, &:focus-visible": focus },
+        },
+      },
       MuiButton: {
         defaultProps: { disableElevation: true, variant: "outlined" },
         styleOverrides: {
-          root: { minHeight: 30, minWidth: 0, padding: "3px 12px", borderColor: ink, whiteSpace: "nowrap" },
-          contained: { "&:hover:not(.Mui-disabled)": { backgroundColor: dark ? "#ffffff" : "#000000" } },
+          root: {
+            minHeight: 30,
+            minWidth: 0,
+            padding: "3px 12px",
+            borderColor: ink,
+            whiteSpace: "nowrap",
+          },
+          contained: {
+            "&:hover:not(.Mui-disabled)": { backgroundColor: dark ? "#ffffff" : "#000000" },
+          },
         },
       },
       MuiTextField: { defaultProps: { size: "small", fullWidth: true } },
-      MuiInputBase: { styleOverrides: { root: { "&.Mui-focused:has(:focus-visible)": focus }, input: { "&:focus-visible": { outline: "none" } } } },
-      MuiSelect: { defaultProps: { size: "small" }, styleOverrides: { select: { "&:focus-visible": focus } } },
+      MuiInputBase: {
+        styleOverrides: {
+          root: { "&.Mui-focused:has(:focus-visible)": focus },
+          input: { "&:focus-visible": { outline: "none" } },
+        },
+      },
+      MuiSelect: {
+        defaultProps: { size: "small" },
+        styleOverrides: { select: { "&:focus-visible": focus } },
+      },
       MuiNativeSelect: { styleOverrides: { select: { "&:focus-visible": { outline: "none" } } } },
-      MuiMenuItem: { styleOverrides: { root: { fontSize: 13, minHeight: 30, "&.Mui-focusVisible": { ...focus, outlineOffset: -2 } } } },
+      MuiMenuItem: {
+        styleOverrides: {
+          root: {
+            fontSize: 13,
+            minHeight: 30,
+            "&.Mui-focusVisible": { ...focus, outlineOffset: -2 },
+          },
+        },
+      },
       MuiOutlinedInput: {
         styleOverrides: {
           root: { fontSize: 13, backgroundColor: paper },
@@ -59,17 +88,34 @@ export function buildTheme(dark: boolean) {
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       // What opens stands where it opens at once: nothing moves away under the pointer.
       MuiPopover: { defaultProps: { transitionDuration: 0 } },
-      MuiMenu: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { border: `1px solid ${ink}` } } },
+      MuiMenu: {
+        defaultProps: { transitionDuration: 0 },
+        styleOverrides: { paper: { border: `1px solid ${ink}` } },
+      },
       MuiTooltip: {
         defaultProps: { arrow: false, enterDelay: 350, placement: "top-start" },
         styleOverrides: {
-          tooltip: { backgroundColor: ink, color: paper, fontSize: 12, maxWidth: 320, padding: "7px 10px", fontWeight: 450 },
+          tooltip: {
+            backgroundColor: ink,
+            color: paper,
+            fontSize: 12,
+            maxWidth: 320,
+            padding: "7px 10px",
+            fontWeight: 450,
+          },
         },
       },
       MuiSlider: {
         styleOverrides: {
           root: { height: 2, padding: "11px 0" },
-          thumb: { width: 9, height: 19, borderRadius: 0, "&::before": { boxShadow: "none" }, "&:hover": { boxShadow: `0 0 0 3px ${line}` }, "&.Mui-focusVisible": { ...focus, boxShadow: "none" } },
+          thumb: {
+            width: 9,
+            height: 19,
+            borderRadius: 0,
+            "&::before": { boxShadow: "none" },
+            "&:hover": { boxShadow: `0 0 0 3px ${line}` },
+            "&.Mui-focusVisible": { ...focus, boxShadow: "none" },
+          },
           rail: { opacity: 1, backgroundColor: line },
           track: { border: 0 },
         },
@@ -82,14 +128,31 @@ export function buildTheme(dark: boolean) {
             padding: 0,
             margin: 4,
             color: ink,
-            "&.Mui-checked": { transform: "translateX(14px)", color: paper, "& + .MuiSwitch-track": { backgroundColor: ink, opacity: 1 } },
+            "&.Mui-checked": {
+              transform: "translateX(14px)",
+              color: paper,
+              "& + .MuiSwitch-track": { backgroundColor: ink, opacity: 1 },
+            },
           },
           thumb: { width: 10, height: 10, borderRadius: 0, boxShadow: "none" },
-          track: { borderRadius: 0, backgroundColor: paper, border: `1px solid ${ink}`, opacity: 1 },
+          track: {
+            borderRadius: 0,
+            backgroundColor: paper,
+            border: `1px solid ${ink}`,
+            opacity: 1,
+          },
         },
       },
-      MuiLinearProgress: { styleOverrides: { root: { height: 6, backgroundColor: line }, bar: { backgroundColor: ink } } },
-      MuiDialog: { defaultProps: { transitionDuration: 0 }, styleOverrides: { paper: { border: `1px solid ${ink}` } } },
+      MuiLinearProgress: {
+        styleOverrides: {
+          root: { height: 6, backgroundColor: line },
+          bar: { backgroundColor: ink },
+        },
+      },
+      MuiDialog: {
+        defaultProps: { transitionDuration: 0 },
+        styleOverrides: { paper: { border: `1px solid ${ink}` } },
+      },
     },
   });
 }

@@ -3,10 +3,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
 import { api, ask, type Destination, type Job, type KeptLook } from "../api";
-import type { RecipeControl } from "../jobs/useRecipe";
+import type { RecipeControl } from "../recipe";
 import { save } from "../plots/save";
-import { Notice } from "../shell/Notice";
-import { useCommands } from "../shell/useCommands";
+import { Notice } from "../ui/Notice";
+import { useCommands } from "../ui/useCommands";
 import { SURROUNDS } from "../theme";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
 import { CAPTION, fitted, gridOf, type MomentChoice, panesOf, type PaneView } from "./layouts";
@@ -33,15 +33,32 @@ interface Props {
 function captionOf(look: Look): string {
   const parts = [
     ...(look.plates ? [`plate ${look.plates.join(" + ")}`] : []),
-    ...(look.veilOn && !look.map ? [`${look.ways.length === 3 ? "out of gamut" : look.ways.map((w) => `too ${w}`).join(" and ")} ${look.veil === "hatch" ? "hatched" : "covered"}`] : []),
+    ...(look.veilOn && !look.map
+      ? [
+          `${look.ways.length === 3 ? "out of gamut" : look.ways.map((w) => `too ${w}`).join(" and ")} ${look.veil === "hatch" ? "hatched" : "covered"}`,
+        ]
+      : []),
     ...(look.screenVeilOn && !look.map ? ["beyond the screen covered"] : []),
-    ...(look.plays === "paper" ? ["with its paper"] : look.plays === "colours" ? ["colours only"] : []),
+    ...(look.plays === "paper"
+      ? ["with its paper"]
+      : look.plays === "colours"
+        ? ["colours only"]
+        : []),
   ];
   return parts.map((part) => `, ${part}`).join("");
 }
 
 /** The pictures compared, locked in pan and zoom; one key flips the last one to the first. */
-export function ComparisonViewer({ job, destination, control, look, onLook, pointer, mark, overlay }: Props) {
+export function ComparisonViewer({
+  job,
+  destination,
+  control,
+  look,
+  onLook,
+  pointer,
+  mark,
+  overlay,
+}: Props) {
   const stage = useRef<HTMLDivElement>(null);
   const room = useSize(stage);
   const { tool, stop } = useTool();
@@ -52,7 +69,8 @@ export function ComparisonViewer({ job, destination, control, look, onLook, poin
   const [chosen, setChosen] = useState<Camera | null>(null);
   const history = useQuery({
     queryKey: ["moments", destination.id, destination.revision],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/moments", { params: { path: { id: destination.id } } })),
+    queryFn: () =>
+      ask(api.GET("/api/destinations/{id}/moments", { params: { path: { id: destination.id } } })),
     enabled: layout === "moments",
     placeholderData: keepPreviousData,
   });
@@ -62,103 +80,253 @@ export function ComparisonViewer({ job, destination, control, look, onLook, poin
     try {
       const given = JSON.parse(await file.text()) as KeptLook;
       // The server judges it and answers with what it kept.
-      onLook(lookFrom(await ask(api.PUT("/api/jobs/{id}/look", { params: { path: { id: job.id } }, body: given }))));
+      onLook(
+        lookFrom(
+          await ask(
+            api.PUT("/api/jobs/{id}/look", { params: { path: { id: job.id } }, body: given }),
+          ),
+        ),
+      );
       setLookProblem(null);
     } catch (caught) {
-      setLookProblem(caught instanceof SyntaxError ? new Error(`${file.name} is not a file of a look.`) : caught instanceof Error ? caught : new Error(String(caught)));
+      setLookProblem(
+        caught instanceof SyntaxError
+          ? new Error(`${file.name} is not a file of a look.`)
+          : caught instanceof Error
+            ? caught
+            : new Error(String(caught)),
+      );
     }
   };
   const picture: Size = job.artwork.facts;
   const numbers = history.data?.map((m) => m.number) ?? [destination.position];
   const [oldest = 0, newest = 0] = [numbers[0], numbers.at(-1)];
-  const both = moments.map((m) => (m === "present" ? m : Math.min(Math.max(m, oldest), newest))) as [MomentChoice, MomentChoice];
-  const all = panesOf({ layout, job, destination, recipe: control.recipe, display: look.display, moments: both });
+  const both = moments.map((m) =>
+    m === "present" ? m : Math.min(Math.max(m, oldest), newest),
+  ) as [MomentChoice, MomentChoice];
+  const all = panesOf({
+    layout,
+    job,
+    destination,
+    recipe: control.recipe,
+    display: look.display,
+    moments: both,
+  });
   const two = all.length === 2;
   const page: Size = { width: window.innerWidth, height: window.innerHeight };
   const arrangement = look.arrangement === "fit" ? fitted(picture, room, page) : look.arrangement;
   const views = two && arrangement === "single" ? all.slice(1) : all;
   const isSplit = two && arrangement === "split";
   const { columns, rows } = gridOf(isSplit ? 1 : views.length, arrangement === "stacked");
-  const pane: Size = { width: Math.floor(room.width / columns), height: Math.floor(room.height / rows) - CAPTION };
+  const pane: Size = {
+    width: Math.floor(room.width / columns),
+    height: Math.floor(room.height / rows) - CAPTION,
+  };
   const camera = useMemo(
     () => (chosen ? held(chosen, picture, pane) : wholePicture(picture, pane)),
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [chosen, picture.width, picture.height, pane.width, pane.height],
   );
-  const actual = () => setChosen({ cx: camera.cx, cy: camera.cy, scale: 1 / window.devicePixelRatio });
+  const actual = () =>
+    setChosen({ cx: camera.cx, cy: camera.cy, scale: 1 / window.devicePixelRatio });
   useCommands({ flip: () => setFlipped(!flipped), whole: () => setChosen(null), actual, stop });
   const grey = SURROUNDS[surround];
   const rule = control.recipe.ink_rules?.tac ?? destination.condition.ink_rules.tac;
-  const flip = { fontSize: 12, px: 1, height: 24, color: "inherit", border: "1px solid", borderColor: flipped ? "currentColor" : "transparent" };
+  const flip = {
+    fontSize: 12,
+    px: 1,
+    height: 24,
+    color: "inherit",
+    border: "1px solid",
+    borderColor: flipped ? "currentColor" : "transparent",
+  };
   const common = { look, camera, picture, size: pane, onCamera: setChosen, pointer, mark, overlay };
   const caption = (view: PaneView, index: number, last: boolean) =>
     layout === "moments" && two ? (
       <NativeSelect
-        disableUnderline value={String(both[index])} inputProps={{ "aria-label": index ? "Second moment" : "First moment" }} sx={{ flex: 1, minWidth: 0, fontSize: 12, color: "inherit", "& select": { py: 0 }, "& option": { color: "text.primary", bgcolor: "background.paper" }, "& svg": { color: "inherit" } }}
+        disableUnderline
+        value={String(both[index])}
+        inputProps={{ "aria-label": index ? "Second moment" : "First moment" }}
+        sx={{
+          flex: 1,
+          minWidth: 0,
+          fontSize: 12,
+          color: "inherit",
+          "& select": { py: 0 },
+          "& option": { color: "text.primary", bgcolor: "background.paper" },
+          "& svg": { color: "inherit" },
+        }}
         onChange={(e) => {
-          const value: MomentChoice = e.target.value === "present" ? "present" : Number(e.target.value);
+          const value: MomentChoice =
+            e.target.value === "present" ? "present" : Number(e.target.value);
           setMoments(index ? [both[0], value] : [value, both[1]]);
         }}
       >
-        {history.data?.map((m) => <option key={m.number} value={m.number}>{`Moment ${m.number + 1}: ${m.label}`}</option>)}
+        {history.data?.map((m) => (
+          <option key={m.number} value={m.number}>{`Moment ${m.number + 1}: ${m.label}`}</option>
+        ))}
         <option value="present">As it is now</option>
       </NativeSelect>
     ) : (
-      <Typography variant="body2" noWrap sx={{ flex: 1, minWidth: 0, fontWeight: view.kind === "proof" ? 650 : 400 }} data-testid={last ? "proof-caption" : undefined}>
-        {view.label}{view.kind === "proof" ? captionOf(look) : ""}
+      <Typography
+        variant="body2"
+        noWrap
+        sx={{ flex: 1, minWidth: 0, fontWeight: view.kind === "proof" ? 650 : 400 }}
+        data-testid={last ? "proof-caption" : undefined}
+      >
+        {view.label}
+        {view.kind === "proof" ? captionOf(look) : ""}
       </Typography>
     );
   const menu = (
     <>
-      <ButtonBase sx={flip} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>Flip (J)</ButtonBase>
-      <ViewMenu percent={camera.scale * window.devicePixelRatio * 100} whole={!chosen} onWhole={() => setChosen(null)} onActual={actual} layout={layout} onLayout={(next) => onLook({ ...look, layout: next })} arrangement={look.arrangement} onArrangement={(next) => onLook({ ...look, arrangement: next })} surround={surround} onSurround={(next) => onLook({ ...look, surround: next })}
-        onLookOut={() => save("look.json", JSON.stringify(lookToKeep(look), null, 2) + "\n", "application/json")} onLookIn={() => lookFile.current?.click()} />
-      <input ref={lookFile} type="file" hidden accept=".json" aria-label="File of a look" onChange={(e) => { const [file] = e.target.files ?? []; if (file) void readLook(file); e.target.value = ""; }} />
+      <ButtonBase sx={flip} aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>
+        Flip (J)
+      </ButtonBase>
+      <ViewMenu
+        percent={camera.scale * window.devicePixelRatio * 100}
+        whole={!chosen}
+        onWhole={() => setChosen(null)}
+        onActual={actual}
+        layout={layout}
+        onLayout={(next) => onLook({ ...look, layout: next })}
+        arrangement={look.arrangement}
+        onArrangement={(next) => onLook({ ...look, arrangement: next })}
+        surround={surround}
+        onSurround={(next) => onLook({ ...look, surround: next })}
+        onLookOut={() =>
+          save("look.json", JSON.stringify(lookToKeep(look), null, 2) + "\n", "application/json")
+        }
+        onLookIn={() => lookFile.current?.click()}
+      />
+      <input
+        ref={lookFile}
+        type="file"
+        hidden
+        accept=".json"
+        aria-label="File of a look"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          if (file) void readLook(file);
+          e.target.value = "";
+        }}
+      />
       {lookProblem && <Notice problem={lookProblem} onDismiss={() => setLookProblem(null)} />}
     </>
   );
-  const bar = { height: CAPTION, display: "flex", alignItems: "center", gap: 0.5, pl: 1.75, pr: 1, typography: "body2", bgcolor: grey.bar };
+  const bar = {
+    height: CAPTION,
+    display: "flex",
+    alignItems: "center",
+    gap: 0.5,
+    pl: 1.75,
+    pr: 1,
+    typography: "body2",
+    bgcolor: grey.bar,
+  };
   const [below, above] = all;
   return (
     <Box sx={{ flex: 1, minHeight: 0, display: "flex", flexDirection: "column" }}>
       {tool && (
-        <Box role="status" sx={{ flex: "none", display: "flex", alignItems: "center", gap: 1, px: 1.75, minHeight: 30, bgcolor: "text.primary", color: "background.paper" }}>
-          <Typography variant="body2" sx={{ flex: 1 }}>{TOOL_WORDS[tool.kind]}</Typography>
-          <ButtonBase onClick={stop} sx={{ fontSize: 12, fontWeight: 600, px: 1, height: 24, border: "1px solid currentColor" }}>Stop</ButtonBase>
+        <Box
+          role="status"
+          sx={{
+            flex: "none",
+            display: "flex",
+            alignItems: "center",
+            gap: 1,
+            px: 1.75,
+            minHeight: 30,
+            bgcolor: "text.primary",
+            color: "background.paper",
+          }}
+        >
+          <Typography variant="body2" sx={{ flex: 1 }}>
+            {TOOL_WORDS[tool.kind]}
+          </Typography>
+          <ButtonBase
+            onClick={stop}
+            sx={{
+              fontSize: 12,
+              fontWeight: 600,
+              px: 1,
+              height: 24,
+              border: "1px solid currentColor",
+            }}
+          >
+            Stop
+          </ButtonBase>
         </Box>
       )}
-      <Box ref={stage} sx={{ flex: 1, minHeight: 0, overflow: "hidden", bgcolor: grey.colour, color: grey.ink, display: "grid", gridTemplateColumns: `repeat(${columns}, ${pane.width}px)`, alignContent: "start" }}>
+      <Box
+        ref={stage}
+        sx={{
+          flex: 1,
+          minHeight: 0,
+          overflow: "hidden",
+          bgcolor: grey.colour,
+          color: grey.ink,
+          display: "grid",
+          gridTemplateColumns: `repeat(${columns}, ${pane.width}px)`,
+          alignContent: "start",
+        }}
+      >
         {room.width > 0 && isSplit && below && above && (
           <Box sx={{ minWidth: 0 }}>
             <Box sx={{ position: "relative", width: pane.width, height: pane.height }}>
               <Pane {...common} view={flipped ? above : below} />
               <Pane {...common} view={above} uncovered={split / 100} />
-              <Box aria-hidden sx={{ position: "absolute", top: 0, bottom: 0, left: `${split}%`, width: "1px", bgcolor: "#fff", boxShadow: "1px 0 0 #000", pointerEvents: "none" }} />
+              <Box
+                aria-hidden
+                sx={{
+                  position: "absolute",
+                  top: 0,
+                  bottom: 0,
+                  left: `${split}%`,
+                  width: "1px",
+                  bgcolor: "#fff",
+                  boxShadow: "1px 0 0 #000",
+                  pointerEvents: "none",
+                }}
+              />
             </Box>
             <Box sx={bar}>
               {caption(below, 0, false)}
-              <Slider size="small" aria-label="Place of the dividing line" value={split} onChange={(_, v) => setSplit(v as number)} sx={{ width: "34%", mx: 2, color: "inherit" }} />
+              <Slider
+                size="small"
+                aria-label="Place of the dividing line"
+                value={split}
+                onChange={(_, v) => setSplit(v as number)}
+                sx={{ width: "34%", mx: 2, color: "inherit" }}
+              />
               {caption(above, 1, true)}
               <MapScale look={look} rule={rule} />
               {menu}
             </Box>
           </Box>
         )}
-        {room.width > 0 && !isSplit && views.map((view, i) => {
-          const last = i === views.length - 1;
-          const other = two ? all[0] : undefined;
-          const shown = flipped && last && other ? other : flipped && !two && view.kind === "proof" ? { ...view, kind: "original" as const, label: "Original" } : view;
-          return (
-            <Box key={view.key} sx={{ minWidth: 0 }}>
-              <Pane {...common} view={shown} />
-              <Box sx={bar}>
-                {caption(shown, two && arrangement === "single" ? (flipped ? 0 : 1) : i, last)}
-                {shown.kind === "proof" && <MapScale look={look} rule={rule} />}
-                {last && menu}
+        {room.width > 0 &&
+          !isSplit &&
+          views.map((view, i) => {
+            const last = i === views.length - 1;
+            const other = two ? all[0] : undefined;
+            const shown =
+              flipped && last && other
+                ? other
+                : flipped && !two && view.kind === "proof"
+                  ? { ...view, kind: "original" as const, label: "Original" }
+                  : view;
+            return (
+              <Box key={view.key} sx={{ minWidth: 0 }}>
+                <Pane {...common} view={shown} />
+                <Box sx={bar}>
+                  {caption(shown, two && arrangement === "single" ? (flipped ? 0 : 1) : i, last)}
+                  {shown.kind === "proof" && <MapScale look={look} rule={rule} />}
+                  {last && menu}
+                </Box>
               </Box>
-            </Box>
-          );
-        })}
+            );
+          })}
       </Box>
     </Box>
   );

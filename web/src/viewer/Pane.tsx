@@ -28,7 +28,18 @@ interface Props {
 const PAN = 48;
 
 /** One picture in its surround; drags, wheels and arrow keys move every pane. */
-export function Pane({ view, look, camera, picture, size, onCamera, pointer, mark, overlay, uncovered }: Props) {
+export function Pane({
+  view,
+  look,
+  camera,
+  picture,
+  size,
+  onCamera,
+  pointer,
+  mark,
+  overlay,
+  uncovered,
+}: Props) {
   const { tool, stop } = useTool();
   const drawing = useDrawing(tool, camera.scale, stop);
   const drag = useRef<{ x: number; y: number; camera: Camera } | null>(null);
@@ -45,11 +56,30 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
     ...(view.moment !== undefined && { moment: view.moment }),
   };
   const ready = size.width > 0 && size.height > 0;
-  const proof = usePicture(ready && view.kind !== "original" ? viewUrl({ ...request, pane: view.kind }) : null, box);
+  const proof = usePicture(
+    ready && view.kind !== "original" ? viewUrl({ ...request, pane: view.kind }) : null,
+    box,
+  );
   // The original depends on its source alone, so that its picture is fetched once.
-  const { source, negative } = JSON.parse(view.colours) as { source: string | null; negative: boolean };
+  const { source, negative } = JSON.parse(view.colours) as {
+    source: string | null;
+    negative: boolean;
+  };
   const sourceOnly = JSON.stringify({ source, negative });
-  const original = usePicture(ready ? viewUrl({ destination: view.destination, box, columns: request.columns, rows: request.rows, look, pane: "original", colours: sourceOnly }) : null, box);
+  const original = usePicture(
+    ready
+      ? viewUrl({
+          destination: view.destination,
+          box,
+          columns: request.columns,
+          rows: request.rows,
+          look,
+          pane: "original",
+          colours: sourceOnly,
+        })
+      : null,
+    box,
+  );
   const picked = view.kind === "original" ? original : proof;
   const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
     const r = e.currentTarget.getBoundingClientRect();
@@ -58,7 +88,17 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
   const move = (e: PointerEvent<HTMLElement>) => {
     if (drag.current) {
       const { x, y, camera: from } = drag.current;
-      onCamera(held({ ...from, cx: from.cx - (e.clientX - x) / from.scale, cy: from.cy - (e.clientY - y) / from.scale }, picture, size));
+      onCamera(
+        held(
+          {
+            ...from,
+            cx: from.cx - (e.clientX - x) / from.scale,
+            cy: from.cy - (e.clientY - y) / from.scale,
+          },
+          picture,
+          size,
+        ),
+      );
     }
     const [px, py] = place(e);
     drawing.move([px, py]);
@@ -66,13 +106,25 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
   };
   const wheel = (e: WheelEvent<HTMLElement>) => {
     const r = e.currentTarget.getBoundingClientRect();
-    onCamera(zoomAt(camera, picture, size, e.clientX - r.left, e.clientY - r.top, Math.exp(-e.deltaY / 400)));
+    onCamera(
+      zoomAt(
+        camera,
+        picture,
+        size,
+        e.clientX - r.left,
+        e.clientY - r.top,
+        Math.exp(-e.deltaY / 400),
+      ),
+    );
   };
   const keys: Record<string, () => void> = {
-    ArrowLeft: () => onCamera(held({ ...camera, cx: camera.cx - PAN / camera.scale }, picture, size)),
-    ArrowRight: () => onCamera(held({ ...camera, cx: camera.cx + PAN / camera.scale }, picture, size)),
+    ArrowLeft: () =>
+      onCamera(held({ ...camera, cx: camera.cx - PAN / camera.scale }, picture, size)),
+    ArrowRight: () =>
+      onCamera(held({ ...camera, cx: camera.cx + PAN / camera.scale }, picture, size)),
     ArrowUp: () => onCamera(held({ ...camera, cy: camera.cy - PAN / camera.scale }, picture, size)),
-    ArrowDown: () => onCamera(held({ ...camera, cy: camera.cy + PAN / camera.scale }, picture, size)),
+    ArrowDown: () =>
+      onCamera(held({ ...camera, cy: camera.cy + PAN / camera.scale }, picture, size)),
     "+": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1.4)),
     "-": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1 / 1.4)),
   };
@@ -82,28 +134,117 @@ export function Pane({ view, look, camera, picture, size, onCamera, pointer, mar
   const marked = mark && toPane(camera, size, mark[0] + 0.5, mark[1] + 0.5);
   return (
     <Box
-      role="img" aria-label={view.label} tabIndex={0} data-pane={view.kind} data-loading={picked.loading}
+      role="img"
+      aria-label={view.label}
+      tabIndex={0}
+      data-pane={view.kind}
+      data-loading={picked.loading}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         if (!drawing.press(place(e))) drag.current = { x: e.clientX, y: e.clientY, camera };
       }}
       onPointerMove={move}
-      onPointerUp={(e) => { drawing.release(place(e)); drag.current = null; }}
+      onPointerUp={(e) => {
+        drawing.release(place(e));
+        drag.current = null;
+      }}
       onWheel={wheel}
-      onDoubleClick={(e) => { if (tool) return; const [px, py] = place(e); onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio }); }}
-      onKeyDown={(e) => { if (e.key === "Enter") drawing.finish(); const act = keys[e.key]; if (act) { e.preventDefault(); act(); } }}
-      sx={{ position: "relative", width: size.width, height: size.height, overflow: "hidden", cursor: tool ? "cell" : "crosshair", ...(uncovered !== undefined && { position: "absolute", inset: 0, clipPath: `inset(0 0 0 ${uncovered * 100}%)` }), touchAction: "none", userSelect: "none" }}
+      onDoubleClick={(e) => {
+        if (tool) return;
+        const [px, py] = place(e);
+        onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio });
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") drawing.finish();
+        const act = keys[e.key];
+        if (act) {
+          e.preventDefault();
+          act();
+        }
+      }}
+      sx={{
+        position: "relative",
+        width: size.width,
+        height: size.height,
+        overflow: "hidden",
+        cursor: tool ? "cell" : "crosshair",
+        ...(uncovered !== undefined && {
+          position: "absolute",
+          inset: 0,
+          clipPath: `inset(0 0 0 ${uncovered * 100}%)`,
+        }),
+        touchAction: "none",
+        userSelect: "none",
+      }}
     >
       {shown && (
         <img
-          src={shown.url} alt="" draggable={false}
-          style={{ position: "absolute", left, top, width: shown.box.w * camera.scale, height: shown.box.h * camera.scale, imageRendering: camera.scale > 3 ? "pixelated" : "auto" }}
+          src={shown.url}
+          alt=""
+          draggable={false}
+          style={{
+            position: "absolute",
+            left,
+            top,
+            width: shown.box.w * camera.scale,
+            height: shown.box.h * camera.scale,
+            imageRendering: camera.scale > 3 ? "pixelated" : "auto",
+          }}
         />
       )}
-      {picked.failed && <Box role="alert" sx={{ position: "absolute", inset: 0, display: "grid", placeItems: "center", p: 4, textAlign: "center" }}>This view could not be made. Check the source profile, or reload the page.</Box>}
-      <PaneOverlay overlay={overlay} tool={tool} drawn={drawing.places} camera={camera} size={size} />
-      {cross && <Box aria-hidden sx={{ position: "absolute", left: cross[0] - 4, top: cross[1] - 4, width: 9, height: 9, border: "1px solid #fff", outline: "1px solid #000", pointerEvents: "none" }} />}
-      {marked && <Box aria-hidden data-testid="tac-mark" sx={{ position: "absolute", left: marked[0] - 15, top: marked[1] - 15, width: 30, height: 30, border: "2px solid #fff", outline: "2px solid #000", pointerEvents: "none" }} />}
+      {picked.failed && (
+        <Box
+          role="alert"
+          sx={{
+            position: "absolute",
+            inset: 0,
+            display: "grid",
+            placeItems: "center",
+            p: 4,
+            textAlign: "center",
+          }}
+        >
+          This view could not be made. Check the source profile, or reload the page.
+        </Box>
+      )}
+      <PaneOverlay
+        overlay={overlay}
+        tool={tool}
+        drawn={drawing.places}
+        camera={camera}
+        size={size}
+      />
+      {cross && (
+        <Box
+          aria-hidden
+          sx={{
+            position: "absolute",
+            left: cross[0] - 4,
+            top: cross[1] - 4,
+            width: 9,
+            height: 9,
+            border: "1px solid #fff",
+            outline: "1px solid #000",
+            pointerEvents: "none",
+          }}
+        />
+      )}
+      {marked && (
+        <Box
+          aria-hidden
+          data-testid="tac-mark"
+          sx={{
+            position: "absolute",
+            left: marked[0] - 15,
+            top: marked[1] - 15,
+            width: 30,
+            height: 30,
+            border: "2px solid #fff",
+            outline: "2px solid #000",
+            pointerEvents: "none",
+          }}
+        />
+      )}
     </Box>
   );
 }

@@ -3,14 +3,39 @@ import type { ReactNode } from "react";
 
 import type { Destination, Readout } from "../api";
 import { InkBars } from "../plots";
-import { Explained } from "../shell";
-import { hasInks, WAY_NAMES } from "../stages/wording";
+import { Explained } from "../ui";
+import { hasInks, WAY_NAMES } from "../ui/wording";
 import type { Pointer } from "./usePointer";
 
-function Cell({ title, children, width }: { title: string; children: ReactNode; width: string | number }) {
+function Cell({
+  title,
+  children,
+  width,
+}: {
+  title: string;
+  children: ReactNode;
+  width: string | number;
+}) {
   return (
-    <Box sx={{ width, flex: width === 1 ? 1 : "none", px: 1.25, py: 0.25, borderLeft: 1, borderColor: "divider", "&:first-of-type": { borderLeft: 0 }, minWidth: 0 }}>
-      <Typography variant="caption" color="text.secondary" sx={{ fontWeight: 600, display: "block" }}>{title}</Typography>
+    <Box
+      sx={{
+        width,
+        flex: width === 1 ? 1 : "none",
+        px: 1.25,
+        py: 0.25,
+        borderLeft: 1,
+        borderColor: "divider",
+        "&:first-of-type": { borderLeft: 0 },
+        minWidth: 0,
+      }}
+    >
+      <Typography
+        variant="caption"
+        color="text.secondary"
+        sx={{ fontWeight: 600, display: "block" }}
+      >
+        {title}
+      </Typography>
       {children}
     </Box>
   );
@@ -23,42 +48,97 @@ function Numbers({ readout, inks }: { readout: Readout; inks: boolean }) {
   return (
     <>
       <Cell title="Under the pointer" width={160}>
-        <Typography noWrap><Explained of="place">x {readout.x}, y {readout.y}</Explained></Typography>
-        <Explained of="source_values" text={`The artwork's own numbers, in ${readout.source_space}.`}>
-          {Object.entries(readout.source).map(([n, v]) => `${n} ${v.toFixed(0)}`).join("  ")}
+        <Typography noWrap>
+          <Explained of="place">
+            x {readout.x}, y {readout.y}
+          </Explained>
+        </Typography>
+        <Explained
+          of="source_values"
+          text={`The artwork's own numbers, in ${readout.source_space}.`}
+        >
+          {Object.entries(readout.source)
+            .map(([n, v]) => `${n} ${v.toFixed(0)}`)
+            .join("  ")}
         </Explained>
       </Cell>
       <Cell title="Lab, D50" width={206}>
-        <Box data-explained="lab" sx={{ display: "grid", gridTemplateColumns: "56px 1fr", "& > :nth-of-type(even)": { textAlign: "right", whiteSpace: "pre", fontWeight: 600 } }}>
-          <span>original</span><span>{three(readout.lab)}</span>
-          {corrected && <><span>corrected</span><span>{three(readout.aim_lab)}</span></>}
-          <span>in print</span><span data-testid="print-lab">{three(readout.print_lab)}</span>
+        <Box
+          data-explained="lab"
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "56px 1fr",
+            "& > :nth-of-type(even)": { textAlign: "right", whiteSpace: "pre", fontWeight: 600 },
+          }}
+        >
+          <span>original</span>
+          <span>{three(readout.lab)}</span>
+          {corrected && (
+            <>
+              <span>corrected</span>
+              <span>{three(readout.aim_lab)}</span>
+            </>
+          )}
+          <span>in print</span>
+          <span data-testid="print-lab">{three(readout.print_lab)}</span>
         </Box>
       </Cell>
-      <Cell title={inks ? "Inks, %" : "Exposure, %"} width={1}><Explained of={inks ? "inks" : "exposure"}><Box component="span" sx={{ display: "block" }}><InkBars inks={readout.inks} /></Box></Explained></Cell>
+      <Cell title={inks ? "Inks, %" : "Exposure, %"} width={1}>
+        <Explained of={inks ? "inks" : "exposure"}>
+          <Box component="span" sx={{ display: "block" }}>
+            <InkBars inks={readout.inks} />
+          </Box>
+        </Explained>
+      </Cell>
       <Cell title={inks ? "Difference and total ink" : "Difference"} width={206}>
         <Explained of="de00">
-          <Box component="span" sx={{ fontSize: 16, fontWeight: 700 }}>{readout.de00.toFixed(1)}</Box> ΔE00{readout.out_way ? `, ${WAY_NAMES[readout.out_way]} by ${readout.miss.toFixed(1)}` : ""}
+          <Box component="span" sx={{ fontSize: 16, fontWeight: 700 }}>
+            {readout.de00.toFixed(1)}
+          </Box>{" "}
+          ΔE00
+          {readout.out_way ? `, ${WAY_NAMES[readout.out_way]} by ${readout.miss.toFixed(1)}` : ""}
         </Explained>
-        {inks && <Box>
-          <Explained of="tac">
-            TAC <b data-testid="pointer-tac">{readout.tac.toFixed(0)}</b> of {readout.tac_rule.toFixed(0)} %
-          </Explained>
-        </Box>}
+        {inks && (
+          <Box>
+            <Explained of="tac">
+              TAC <b data-testid="pointer-tac">{readout.tac.toFixed(0)}</b> of{" "}
+              {readout.tac_rule.toFixed(0)} %
+            </Explained>
+          </Box>
+        )}
       </Cell>
     </>
   );
 }
 
 /** The numbers of every pane at the pointer. */
-export function ReadoutStrip({ pointer, destination }: { pointer: Pointer; destination: Destination }) {
+export function ReadoutStrip({
+  pointer,
+  destination,
+}: {
+  pointer: Pointer;
+  destination: Destination;
+}) {
   return (
-    <Box component="section" aria-label="Readout" sx={{ flex: "none", height: 78, overflow: "hidden", display: "flex", borderTop: 1, borderColor: "divider", bgcolor: "background.paper" }}>
+    <Box
+      component="section"
+      aria-label="Readout"
+      sx={{
+        flex: "none",
+        height: 78,
+        overflow: "hidden",
+        display: "flex",
+        borderTop: 1,
+        borderColor: "divider",
+        bgcolor: "background.paper",
+      }}
+    >
       {pointer.readout ? (
         <Numbers readout={pointer.readout} inks={hasInks(destination.condition)} />
       ) : (
         <Typography sx={{ p: 1.25 }} color="text.secondary">
-          Move the pointer over the picture to read the artwork's numbers, Lab, the inks on {destination.condition.name} and the difference.
+          Move the pointer over the picture to read the artwork's numbers, Lab, the inks on{" "}
+          {destination.condition.name} and the difference.
         </Typography>
       )}
     </Box>

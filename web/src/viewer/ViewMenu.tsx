@@ -21,26 +21,71 @@ interface Props {
 }
 
 /** Size, comparison, arrangement and surround of the pictures. */
-export function ViewMenu({ percent, whole, onWhole, onActual, layout, onLayout, arrangement, onArrangement, surround, onSurround, onLookOut, onLookIn }: Props) {
+export function ViewMenu({
+  percent,
+  whole,
+  onWhole,
+  onActual,
+  layout,
+  onLayout,
+  arrangement,
+  onArrangement,
+  surround,
+  onSurround,
+  onLookOut,
+  onLookIn,
+}: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const item = (key: string, label: string, selected: boolean, act: () => void, disabled = false) => (
-    <MenuItem key={key} selected={selected} disabled={disabled} onClick={() => { act(); setAnchor(null); }}>{label}</MenuItem>
+  const item = (
+    key: string,
+    label: string,
+    selected: boolean,
+    act: () => void,
+    disabled = false,
+  ) => (
+    <MenuItem
+      key={key}
+      selected={selected}
+      disabled={disabled}
+      onClick={() => {
+        act();
+        setAnchor(null);
+      }}
+    >
+      {label}
+    </MenuItem>
   );
   const many = layout === "intents" || layout === "conditions";
   return (
     <>
-      <ButtonBase sx={{ fontSize: 12, px: 1, height: 24, whiteSpace: "nowrap" }} onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
+      <ButtonBase
+        sx={{ fontSize: 12, px: 1, height: 24, whiteSpace: "nowrap" }}
+        onClick={(e) => setAnchor(e.currentTarget)}
+        aria-haspopup="menu"
+      >
         View, {Math.round(percent)} %
       </ButtonBase>
       <Menu anchorEl={anchor} open={Boolean(anchor)} onClose={() => setAnchor(null)}>
         {item("whole", "Whole picture (W)", whole, onWhole)}
         {item("actual", "One pixel to one pixel (Q)", false, onActual)}
         <Divider />
-        {Object.entries(LAYOUTS).map(([key, label]) => item(key, label, key === layout, () => onLayout(key as Layout)))}
+        {Object.entries(LAYOUTS).map(([key, label]) =>
+          item(key, label, key === layout, () => onLayout(key as Layout)),
+        )}
         <Divider />
-        {Object.entries(ARRANGEMENTS).map(([key, label]) => item(key, label, key === arrangement && !many, () => onArrangement(key as Arrangement), many))}
+        {Object.entries(ARRANGEMENTS).map(([key, label]) =>
+          item(
+            key,
+            label,
+            key === arrangement && !many,
+            () => onArrangement(key as Arrangement),
+            many,
+          ),
+        )}
         <Divider />
-        {Object.entries(SURROUNDS).map(([key, s]) => item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)))}
+        {Object.entries(SURROUNDS).map(([key, s]) =>
+          item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)),
+        )}
         <Divider />
         {item("look-out", "This look as a file", false, onLookOut)}
         {item("look-in", "A look from a file…", false, onLookIn)}

@@ -1,6 +1,15 @@
 import { describe, expect, it } from "vitest";
 
-import { held, MARGIN, MAX_SCALE, toPane, toPicture, visibleBox, wholePicture, zoomAt } from "./geometry";
+import {
+  held,
+  MARGIN,
+  MAX_SCALE,
+  toPane,
+  toPicture,
+  visibleBox,
+  wholePicture,
+  zoomAt,
+} from "./geometry";
 
 const picture = { width: 2000, height: 1000 };
 const pane = { width: 500, height: 400 };
@@ -40,7 +49,11 @@ describe("the camera", () => {
   });
 
   it("centres what fits", () => {
-    expect(held({ cx: 5, cy: 5, scale: 0.1 }, picture, pane)).toEqual({ cx: 1000, cy: 500, scale: 0.1 });
+    expect(held({ cx: 5, cy: 5, scale: 0.1 }, picture, pane)).toEqual({
+      cx: 1000,
+      cy: 500,
+      scale: 0.1,
+    });
   });
 
   it("asks for what is visible only, in whole pixels inside the picture", () => {

@@ -26,20 +26,37 @@ export function wholePicture(picture: Size, pane: Size): Camera {
 
 /** The picture point under a point of the pane. */
 export function toPicture(camera: Camera, pane: Size, x: number, y: number): [number, number] {
-  return [camera.cx + (x - pane.width / 2) / camera.scale, camera.cy + (y - pane.height / 2) / camera.scale];
+  return [
+    camera.cx + (x - pane.width / 2) / camera.scale,
+    camera.cy + (y - pane.height / 2) / camera.scale,
+  ];
 }
 
 /** Where a picture point lies in the pane. */
 export function toPane(camera: Camera, pane: Size, x: number, y: number): [number, number] {
-  return [(x - camera.cx) * camera.scale + pane.width / 2, (y - camera.cy) * camera.scale + pane.height / 2];
+  return [
+    (x - camera.cx) * camera.scale + pane.width / 2,
+    (y - camera.cy) * camera.scale + pane.height / 2,
+  ];
 }
 
 /** Zoom about a point of the pane; between the whole picture's scale (or less) and 16. */
-export function zoomAt(camera: Camera, picture: Size, pane: Size, x: number, y: number, factor: number): Camera {
+export function zoomAt(
+  camera: Camera,
+  picture: Size,
+  pane: Size,
+  x: number,
+  y: number,
+  factor: number,
+): Camera {
   const least = Math.min(1, wholePicture(picture, pane).scale);
   const scale = Math.min(MAX_SCALE, Math.max(least, camera.scale * factor));
   const [px, py] = toPicture(camera, pane, x, y);
-  return held({ cx: px - (x - pane.width / 2) / scale, cy: py - (y - pane.height / 2) / scale, scale }, picture, pane);
+  return held(
+    { cx: px - (x - pane.width / 2) / scale, cy: py - (y - pane.height / 2) / scale, scale },
+    picture,
+    pane,
+  );
 }
 
 /** Keep the picture in sight: centred when it fits, else without gaps beyond the margin. */
@@ -50,7 +67,11 @@ export function held(camera: Camera, picture: Size, pane: Size): Camera {
       ? length / 2
       : Math.min(length - half, Math.max(half, centre));
   };
-  return { ...camera, cx: keep(camera.cx, picture.width, pane.width), cy: keep(camera.cy, picture.height, pane.height) };
+  return {
+    ...camera,
+    cx: keep(camera.cx, picture.width, pane.width),
+    cy: keep(camera.cy, picture.height, pane.height),
+  };
 }
 
 /** The part of the picture that the pane shows, in whole picture pixels. */

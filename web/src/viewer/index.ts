@@ -1,5 +1,5 @@
 export { ComparisonViewer } from "./ComparisonViewer";
-export { DEFAULT_LOOK, type Look, MAPS, PLAYS } from "./look";
+export { DEFAULT_LOOK, type Look, lookFrom, lookToKeep, MAPS, PLAYS } from "./look";
 export { ReadoutStrip } from "./ReadoutStrip";
 export { type Overlay, type Tool, ToolContext, type ToolKind, useTool } from "./tools";
 export { usePointer, type Pointer } from "./usePointer";

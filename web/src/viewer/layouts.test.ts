@@ -1,12 +1,43 @@
 import { describe, expect, it } from "vitest";
 
 import type { Destination, Job, Recipe } from "../api";
-import { CAPTION, coloursOf, fitted, gridOf, originalLabel, panesOf, WANTED_SHARE } from "./layouts";
+import { coloursOf } from "../recipe";
+import { CAPTION, fitted, gridOf, originalLabel, panesOf, WANTED_SHARE } from "./layouts";
 
-const recipe = { version: 1, page: 0, source: null, negative: false, arrival: null, numbers: "keep", destination: "x", intent: "perceptual", bpc: true, vivid: null, corrections: [], before: null, ink_rules: null, plates: {}, after: null, delivery: {} } as unknown as Recipe;
-const destination = (id: number, name: string) => ({ id, condition: { name }, recipe: { ...recipe, intent: "saturation" } }) as unknown as Destination;
+const recipe = {
+  version: 1,
+  page: 0,
+  source: null,
+  negative: false,
+  arrival: null,
+  numbers: "keep",
+  destination: "x",
+  intent: "perceptual",
+  bpc: true,
+  vivid: null,
+  corrections: [],
+  before: null,
+  ink_rules: null,
+  plates: {},
+  after: null,
+  delivery: {},
+} as unknown as Recipe;
+const destination = (id: number, name: string) =>
+  ({
+    id,
+    condition: { name },
+    recipe: { ...recipe, intent: "saturation" },
+  }) as unknown as Destination;
 const here = destination(1, "Coated");
-const job = { destinations: [here, destination(2, "News"), destination(3, "Satin"), destination(4, "Cotton"), destination(5, "Film")] } as unknown as Job;
+const job = {
+  destinations: [
+    here,
+    destination(2, "News"),
+    destination(3, "Satin"),
+    destination(4, "Cotton"),
+    destination(5, "Film"),
+  ],
+} as unknown as Job;
 
 describe("layouts", () => {
   it("set the original beside the press view", () => {
@@ -18,7 +49,12 @@ describe("layouts", () => {
 
   it("show four intents of one recipe", () => {
     const panes = panesOf({ layout: "intents", job, destination: here, recipe });
-    expect(panes.map((p) => JSON.parse(p.colours).intent)).toEqual(["perceptual", "relative", "saturation", "absolute"]);
+    expect(panes.map((p) => JSON.parse(p.colours).intent)).toEqual([
+      "perceptual",
+      "relative",
+      "saturation",
+      "absolute",
+    ]);
     expect(new Set(panes.map((p) => p.key)).size).toBe(4);
   });
 
@@ -30,12 +66,21 @@ describe("layouts", () => {
   });
 
   it("set two moments side by side, a former one by its number and not by its colours", () => {
-    const [left, right] = panesOf({ layout: "moments", job, destination: here, recipe, moments: [2, "present"] });
+    const [left, right] = panesOf({
+      layout: "moments",
+      job,
+      destination: here,
+      recipe,
+      moments: [2, "present"],
+    });
     expect(left?.moment).toMatch(/^2:/);
     expect(right?.moment).toBeUndefined();
     expect(right?.colours).toBe(coloursOf(recipe));
     const changed = { ...here, revision: 9 } as Destination;
-    expect(panesOf({ layout: "moments", job, destination: changed, recipe, moments: [2, "present"] })[0]?.moment).not.toBe(left?.moment);
+    expect(
+      panesOf({ layout: "moments", job, destination: changed, recipe, moments: [2, "present"] })[0]
+        ?.moment,
+    ).not.toBe(left?.moment);
   });
 
   it("take as many cells as they need", () => {
@@ -46,7 +91,20 @@ describe("layouts", () => {
   });
 
   it("name only what decides colours", () => {
-    expect(Object.keys(JSON.parse(coloursOf(recipe)))).toEqual(["source", "negative", "arrival", "numbers", "intent", "bpc", "vivid", "corrections", "before", "ink_rules", "plates", "after"]);
+    expect(Object.keys(JSON.parse(coloursOf(recipe)))).toEqual([
+      "source",
+      "negative",
+      "arrival",
+      "numbers",
+      "intent",
+      "bpc",
+      "vivid",
+      "corrections",
+      "before",
+      "ink_rules",
+      "plates",
+      "after",
+    ]);
   });
 });
 
@@ -56,12 +114,23 @@ describe("the largest arrangement", () => {
   const ROOM = { width: 1024, height: 800 - 48 - 84 - 78 };
   const shareOf = (width: number, height: number): number => {
     const way = fitted({ width, height }, ROOM, WINDOW);
-    const [columns, rows, count] = way === "side" ? [2, 1, 2] : way === "stacked" ? [1, 2, 2] : [1, 1, 1];
+    const [columns, rows, count] =
+      way === "side" ? [2, 1, 2] : way === "stacked" ? [1, 2, 2] : [1, 1, 1];
     const scale = Math.min(ROOM.width / columns / width, (ROOM.height / rows - CAPTION) / height);
     return (count * width * height * scale ** 2) / (WINDOW.width * WINDOW.height);
   };
 
-  it.each([[2, 3], [3, 4], [4, 5], [1, 1], [5, 4], [4, 3], [3, 2], [16, 9], [2, 1]])("gives a picture of %i by %i two fifths of the window", (w, h) => {
+  it.each([
+    [2, 3],
+    [3, 4],
+    [4, 5],
+    [1, 1],
+    [5, 4],
+    [4, 3],
+    [3, 2],
+    [16, 9],
+    [2, 1],
+  ])("gives a picture of %i by %i two fifths of the window", (w, h) => {
     expect(shareOf(w * 1000, h * 1000)).toBeGreaterThanOrEqual(WANTED_SHARE);
   });
 
@@ -73,6 +142,8 @@ describe("the largest arrangement", () => {
 
   it("shows both at once where the window is large enough for it", () => {
     const large = { width: 2560, height: 1440 };
-    expect(fitted({ width: 3000, height: 2000 }, { width: 2260, height: 1230 }, large)).toBe("side");
+    expect(fitted({ width: 3000, height: 2000 }, { width: 2260, height: 1230 }, large)).toBe(
+      "side",
+    );
   });
 });

@@ -1,5 +1,6 @@
 import type { Destination, Intent, Job, Recipe } from "../api";
-import { INTENT_NAMES } from "../stages/wording";
+import { coloursOf } from "../recipe";
+import { INTENT_NAMES } from "../ui/wording";
 import type { Size } from "./geometry";
 import type { Look } from "./look";
 
@@ -41,15 +42,9 @@ export interface PaneView {
 }
 
 const SCREENS: Record<string, string> = { srgb: "an sRGB screen", p3: "a P3 screen" };
-export const originalLabel = (display: string) => `Original, as ${SCREENS[display] ?? "this screen"} shows it`;
+export const originalLabel = (display: string) =>
+  `Original, as ${SCREENS[display] ?? "this screen"} shows it`;
 const MOST = 4;
-export const COLOUR_PARTS = ["source", "negative", "arrival", "numbers", "intent", "bpc", "vivid", "corrections", "before", "ink_rules", "plates", "after"] as const;
-
-/** All of a recipe that decides colours, as JSON. */
-export function coloursOf(recipe: Recipe): string {
-  return JSON.stringify(Object.fromEntries(COLOUR_PARTS.map((part) => [part, recipe[part]])));
-}
-
 const proofLabel = (destination: Destination, intent: Intent) =>
   `${destination.condition.name}, ${INTENT_NAMES[intent].toLowerCase()}`;
 
@@ -64,28 +59,56 @@ interface Wanted {
 }
 
 /** The pictures of a layout; the last one is the press view being worked on, except for intents. */
-export function panesOf({ layout, job, destination, recipe, display = "srgb", moments = [0, "present"] }: Wanted): PaneView[] {
+export function panesOf({
+  layout,
+  job,
+  destination,
+  recipe,
+  display = "srgb",
+  moments = [0, "present"],
+}: Wanted): PaneView[] {
   const current: PaneView = {
-    key: "proof", kind: "proof", label: proofLabel(destination, recipe.intent), destination: destination.id, colours: coloursOf(recipe),
+    key: "proof",
+    kind: "proof",
+    label: proofLabel(destination, recipe.intent),
+    destination: destination.id,
+    colours: coloursOf(recipe),
   };
   if (layout === "intents") {
     return (Object.keys(INTENT_NAMES) as Intent[]).map((intent) => ({
-      ...current, key: intent, label: INTENT_NAMES[intent], colours: coloursOf({ ...recipe, intent }),
+      ...current,
+      key: intent,
+      label: INTENT_NAMES[intent],
+      colours: coloursOf({ ...recipe, intent }),
     }));
   }
   if (layout === "conditions") {
     const others = job.destinations.filter((d) => d.id !== destination.id).slice(0, MOST - 1);
     const panes = others.map((d): PaneView => ({
-      key: `c${d.id}`, kind: "proof", label: proofLabel(d, d.recipe.intent), destination: d.id, colours: coloursOf(d.recipe),
+      key: `c${d.id}`,
+      kind: "proof",
+      label: proofLabel(d, d.recipe.intent),
+      destination: d.id,
+      colours: coloursOf(d.recipe),
     }));
     return [...panes, current];
   }
   if (layout === "moments") {
-    return moments.map((moment, i) => (moment === "present" ? { ...current, key: `m${i}` } : { ...current, key: `m${i}`, label: `Moment ${moment + 1}`, moment: `${moment}:${destination.revision}` }));
+    return moments.map((moment, i) =>
+      moment === "present"
+        ? { ...current, key: `m${i}` }
+        : {
+            ...current,
+            key: `m${i}`,
+            label: `Moment ${moment + 1}`,
+            moment: `${moment}:${destination.revision}`,
+          },
+    );
   }
-  const first: PaneView = layout === "corrected"
-    ? { ...current, key: "corrected", kind: "corrected", label: "Artwork with its corrections" }
-    : { ...current, key: "original", kind: "original", label: originalLabel(display) };
+  const first: PaneView =
+    layout === "corrected"
+      ? { ...current, key: "corrected", kind: "corrected", label: "Artwork with its corrections" }
+      : { ...current, key: "original", kind: "original", label: originalLabel(display) };
   return [first, current];
 }
 
@@ -102,16 +125,25 @@ export const WANTED_SHARE = 0.4;
 
 /** Screen pixels that a picture fills in panes of a grid, all panes together. */
 function filled(picture: Size, room: Size, columns: number, rows: number, count: number): number {
-  const pane = { width: Math.floor(room.width / columns), height: Math.floor(room.height / rows) - CAPTION };
+  const pane = {
+    width: Math.floor(room.width / columns),
+    height: Math.floor(room.height / rows) - CAPTION,
+  };
   const scale = Math.min(pane.width / picture.width, pane.height / picture.height);
   return scale <= 0 ? 0 : count * picture.width * scale * picture.height * scale;
 }
 
 /** The arrangement of two pictures that lets them be large: both at once where they take 40 % of the window, else one. */
-export function fitted(picture: Size, room: Size, window: Size): Exclude<Arrangement, "fit" | "split"> {
-  const share = (columns: number, rows: number, count: number) => filled(picture, room, columns, rows, count) / (window.width * window.height);
+export function fitted(
+  picture: Size,
+  room: Size,
+  window: Size,
+): Exclude<Arrangement, "fit" | "split"> {
+  const share = (columns: number, rows: number, count: number) =>
+    filled(picture, room, columns, rows, count) / (window.width * window.height);
   const side = share(2, 1, 2);
   const stacked = share(1, 2, 2);
-  if (Math.max(side, stacked) >= WANTED_SHARE || Math.max(side, stacked) >= share(1, 1, 1)) return side >= stacked ? "side" : "stacked";
+  if (Math.max(side, stacked) >= WANTED_SHARE || Math.max(side, stacked) >= share(1, 1, 1))
+    return side >= stacked ? "side" : "stacked";
   return "single";
 }

@@ -28,8 +28,20 @@ export interface Look {
 }
 
 export const DEFAULT_LOOK: Look = {
-  plays: "black", veilOn: false, veil: "hatch", ways: ["vivid", "dark", "light"], map: "", correction: 0, plates: null, grey: false,
-  display: "srgb", screenVeilOn: false, breakUp: 0, layout: "pair", arrangement: "fit", surround: "mid",
+  plays: "black",
+  veilOn: false,
+  veil: "hatch",
+  ways: ["vivid", "dark", "light"],
+  map: "",
+  correction: 0,
+  plates: null,
+  grey: false,
+  display: "srgb",
+  screenVeilOn: false,
+  breakUp: 0,
+  layout: "pair",
+  arrangement: "fit",
+  surround: "mid",
 };
 
 export const PLAYS: Record<Look["plays"], string> = {
@@ -48,15 +60,38 @@ export const MAPS = {
 
 /** A look as the server keeps it; which correction is being looked at is not kept. */
 export const lookToKeep = (look: Look): KeptLook => ({
-  plays: look.plays, veil_on: look.veilOn, veil: look.veil, ways: look.ways, map: look.map === "correction" ? "" : look.map, plates: look.plates, grey: look.grey,
-  display: look.display, screen_veil_on: look.screenVeilOn, break_up: look.breakUp, layout: look.layout, arrangement: look.arrangement, surround: look.surround,
+  plays: look.plays,
+  veil_on: look.veilOn,
+  veil: look.veil,
+  ways: look.ways,
+  map: look.map === "correction" ? "" : look.map,
+  plates: look.plates,
+  grey: look.grey,
+  display: look.display,
+  screen_veil_on: look.screenVeilOn,
+  break_up: look.breakUp,
+  layout: look.layout,
+  arrangement: look.arrangement,
+  surround: look.surround,
 });
 
 /** A kept look; what was not kept is as at the beginning. */
 export function lookFrom(kept: KeptLook | null): Look {
   if (!kept) return DEFAULT_LOOK;
   return {
-    ...DEFAULT_LOOK, plays: kept.plays, veilOn: kept.veil_on, veil: kept.veil, ways: kept.ways ?? DEFAULT_LOOK.ways, map: kept.map, plates: kept.plates ?? null, grey: kept.grey, display: kept.display,
-    screenVeilOn: kept.screen_veil_on, breakUp: kept.break_up, layout: kept.layout, arrangement: kept.arrangement, surround: kept.surround,
+    ...DEFAULT_LOOK,
+    plays: kept.plays,
+    veilOn: kept.veil_on,
+    veil: kept.veil,
+    ways: kept.ways ?? DEFAULT_LOOK.ways,
+    map: kept.map,
+    plates: kept.plates ?? null,
+    grey: kept.grey,
+    display: kept.display,
+    screenVeilOn: kept.screen_veil_on,
+    breakUp: kept.break_up,
+    layout: kept.layout,
+    arrangement: kept.arrangement,
+    surround: kept.surround,
   };
 }

@@ -11,7 +11,8 @@ export interface Tool {
 
 export const TOOL_WORDS: Record<ToolKind, string> = {
   rectangle: "Drag a rectangle in any picture. Escape stops.",
-  polygon: "Click the corners in any picture; click the first one again, or press Enter, to close. Escape stops.",
+  polygon:
+    "Click the corners in any picture; click the first one again, or press Enter, to close. Escape stops.",
   point: "Click where the sample point belongs. Escape stops.",
   colour: "Click a colour in any picture. Escape stops.",
 };
@@ -32,7 +33,11 @@ export interface ToolControl {
   stop: () => void;
 }
 
-export const ToolContext = createContext<ToolControl>({ tool: null, start: () => undefined, stop: () => undefined });
+export const ToolContext = createContext<ToolControl>({
+  tool: null,
+  start: () => undefined,
+  stop: () => undefined,
+});
 
 /** Start or stop a tool of the picture from any stage. */
 export const useTool = () => useContext(ToolContext);

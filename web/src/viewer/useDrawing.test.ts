@@ -15,9 +15,15 @@ it("a rectangle is dragged from corner to corner", () => {
   const { onDone, stop, result } = drawing("rectangle");
   act(() => void result.current.press([10, 10]));
   act(() => result.current.move([60, 40]));
-  expect(result.current.places).toEqual([[10, 10], [60, 40]]);
+  expect(result.current.places).toEqual([
+    [10, 10],
+    [60, 40],
+  ]);
   act(() => void result.current.release([60, 40]));
-  expect(onDone).toHaveBeenCalledWith([[10, 10], [60, 40]]);
+  expect(onDone).toHaveBeenCalledWith([
+    [10, 10],
+    [60, 40],
+  ]);
   expect(stop).toHaveBeenCalledOnce();
 });
 
@@ -31,10 +37,19 @@ it("a click alone is no rectangle", () => {
 it("a polygon closes at its first corner or on Enter", () => {
   for (const close of ["click", "enter"]) {
     const { onDone, result } = drawing("polygon");
-    for (const at of [[0, 0], [50, 0], [50, 50]] as [number, number][]) act(() => void result.current.press(at));
+    for (const at of [
+      [0, 0],
+      [50, 0],
+      [50, 50],
+    ] as [number, number][])
+      act(() => void result.current.press(at));
     if (close === "click") act(() => void result.current.press([3, 2]));
     else act(() => result.current.finish());
-    expect(onDone).toHaveBeenCalledWith([[0, 0], [50, 0], [50, 50]]);
+    expect(onDone).toHaveBeenCalledWith([
+      [0, 0],
+      [50, 0],
+      [50, 50],
+    ]);
   }
 });
 

@@ -42,5 +42,9 @@ export function usePicture(url: string | null, box: Box) {
     // The box belongs to the address; it never changes without it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [url]);
-  return { shown, loading: Boolean(url) && !asked && failed !== url, failed: failed === url && Boolean(url) };
+  return {
+    shown,
+    loading: Boolean(url) && !asked && failed !== url,
+    failed: failed === url && Boolean(url),
+  };
 }

@@ -23,7 +23,13 @@ export function usePointer(destination: number, colours: string): Pointer {
       wanted.current = null;
       const query = { x, y, changes: latest.current };
       try {
-        setReadout(await ask(api.GET("/api/destinations/{id}/readout", { params: { path: { id: destination }, query } })));
+        setReadout(
+          await ask(
+            api.GET("/api/destinations/{id}/readout", {
+              params: { path: { id: destination }, query },
+            }),
+          ),
+        );
       } catch {
         setReadout(null);
       }

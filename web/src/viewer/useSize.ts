@@ -9,7 +9,11 @@ export function useSize(ref: RefObject<HTMLElement | null>): Size {
     const element = ref.current;
     if (!element) return;
     const watch = new ResizeObserver(([entry]) => {
-      if (entry) setSize({ width: Math.floor(entry.contentRect.width), height: Math.floor(entry.contentRect.height) });
+      if (entry)
+        setSize({
+          width: Math.floor(entry.contentRect.width),
+          height: Math.floor(entry.contentRect.height),
+        });
     });
     watch.observe(element);
     return () => watch.disconnect();

@@ -11,6 +11,7 @@ from rest_framework.authtoken.models import Token
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_server import access
 from plinto_server.apps.accounts import services
 from plinto_server.requests import View, body
 
@@ -103,17 +104,17 @@ class TokenView(View):
     @extend_schema(request=None, responses=TokenData, operation_id="token_make")
     def post(self, request: Request) -> Response:
         """Make a new token; a former one is void from now on."""
-        Token.objects.filter(user=request.user).delete()
-        made = Token.objects.create(user=request.user)
+        Token.objects.filter(user=access.person(request)).delete()
+        made = Token.objects.create(user=access.person(request))
         return Response(TokenData({**_token(request), "key": made.key}).data, status=201)
 
     @extend_schema(responses={204: None}, operation_id="token_void")
     def delete(self, request: Request) -> Response:
         """Make the token void."""
-        Token.objects.filter(user=request.user).delete()
+        Token.objects.filter(user=access.person(request)).delete()
         return Response(status=204)
 
 
 def _token(request: Request) -> dict[str, object]:
-    token = Token.objects.filter(user=request.user).first()
+    token = Token.objects.filter(user=access.person(request)).first()
     return {"exists": token is not None, "created": token and token.created, "key": None}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
@@ -26,7 +26,7 @@ def house_name() -> str:
 
 
 @transaction.atomic
-def make_first_account(username: str, password: str, house: str = "") -> AbstractBaseUser:
+def make_first_account(username: str, password: str, house: str = "") -> User:
     """The first account of an installation; raises Conflict where there is one already."""
     if not nobody_yet():
         raise Conflict("The first account exists already. Sign in with it.")
@@ -37,7 +37,7 @@ def make_first_account(username: str, password: str, house: str = "") -> Abstrac
     return user
 
 
-def add_account(username: str, password: str) -> AbstractBaseUser:
+def add_account(username: str, password: str) -> User:
     """One more account; raises BadInput for a taken name or a password that is too easy."""
     users = get_user_model().objects
     if users.filter(username=username).exists():

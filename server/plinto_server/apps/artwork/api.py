@@ -1,9 +1,8 @@
-"""Artwork: import, list, thumbnail."""
+"""Artwork: import, list, other pages."""
 
 from __future__ import annotations
 
-from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiTypes, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -66,7 +65,7 @@ class ArtworkList(View):
     def post(self, request: Request) -> Response:
         """Import a picture (TIFF, PNG, JPEG, PSD)."""
         with uploaded(request) as (path, name):
-            artwork = import_artwork(request.user, path, name)
+            artwork = import_artwork(access.person(request), path, name)
         return Response(ArtworkData(artwork).data, status=201)
 
 
@@ -77,17 +76,3 @@ class ArtworkPage(View):
         artwork = access.own(request.user, Artwork, pk)
         page = body(request, PageChoice)["page"]
         return Response(ArtworkData(take_page(artwork, page)).data, status=201)
-
-
-class ArtworkThumbnail(View):
-    @extend_schema(
-        responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="artwork_thumbnail"
-    )
-    def get(self, request: Request, pk: int) -> HttpResponse:
-        """The picture at 360 pixels, as the screen can show it."""
-        from plinto_server.apps.jobs.rendering import thumbnail
-
-        artwork = access.own(request.user, Artwork, pk)
-        response = HttpResponse(thumbnail(artwork), content_type="image/png")
-        response["Cache-Control"] = "private, max-age=3600"
-        return response

@@ -6,7 +6,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from plinto_core.errors import CoreError
 from plinto_core.imaging import open_picture
@@ -23,7 +23,7 @@ from plinto_server.apps.house.services import rules_in_force
 from plinto_server.apps.profiles.services import load_profile, store_profile
 
 
-def import_artwork(owner: AbstractBaseUser, path: Path, file_name: str, name: str = "") -> Artwork:
+def import_artwork(owner: User, path: Path, file_name: str, name: str = "") -> Artwork:
     """Check and keep a picture; raises BadImage or NotSupported and then keeps nothing.
 
     `path` must lie in the scratch folder; it is moved into the store. House rules may refuse a
@@ -66,7 +66,7 @@ def take_page(artwork: Artwork, page: int) -> Artwork:
     )
 
 
-def _taken_in(picture: OpenedPicture, key: str, owner: AbstractBaseUser) -> dict[str, Any]:
+def _taken_in(picture: OpenedPicture, key: str, owner: User) -> dict[str, Any]:
     """Facts and findings of a picture whose working copy is made on the way."""
     check = ArrivalCheck(picture.facts)
     working_copy.make(key, picture, check)
@@ -81,7 +81,7 @@ def _taken_in(picture: OpenedPicture, key: str, owner: AbstractBaseUser) -> dict
     return facts
 
 
-def _facts(picture: OpenedPicture, owner: AbstractBaseUser) -> dict[str, Any]:
+def _facts(picture: OpenedPicture, owner: User) -> dict[str, Any]:
     facts = picture.facts
     size = facts.print_size_mm
     return {
@@ -100,7 +100,7 @@ def _facts(picture: OpenedPicture, owner: AbstractBaseUser) -> dict[str, Any]:
     }
 
 
-def _profile_facts(facts: PictureFacts, owner: AbstractBaseUser) -> dict[str, Any]:
+def _profile_facts(facts: PictureFacts, owner: User) -> dict[str, Any]:
     """The embedded profile's name and address in the store, or why there is none."""
     try:
         profile = embedded_profile(facts)

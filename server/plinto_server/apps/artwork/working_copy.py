@@ -34,7 +34,9 @@ def make(digest: str, picture: OpenedPicture, check: ArrivalCheck) -> None:
     making.mkdir(parents=True)
     try:
         shape = (facts.height, facts.width, facts.channels)
-        level = np.lib.format.open_memmap(making / "0.npy", "w+", f"u{facts.bits // 8}", shape)
+        level: Pixels = np.lib.format.open_memmap(
+            making / "0.npy", "w+", f"u{facts.bits // 8}", shape
+        )
         row = 0
         for band in picture.checked_bands(check):
             level[row : row + band.shape[0]] = band

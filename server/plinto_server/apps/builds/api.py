@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_core.characterise.report import BuildReport
 from plinto_server import access
 from plinto_server.apps.builds import services
 from plinto_server.apps.builds.models import ProfileBuild
 from plinto_server.apps.profiles.api import ProfileSummary
 from plinto_server.requests import View
+from plinto_server.schema import CoreField
 from plinto_server.uploads import Upload, given_file
 
 
@@ -28,15 +30,12 @@ class Asked(serializers.Serializer):
 
 class BuildData(serializers.ModelSerializer):
     profile = ProfileSummary(allow_null=True)
-    report = serializers.JSONField()
+    report = CoreField(BuildReport)
     state = serializers.ChoiceField(["waiting", "held", "running", "done", "failed", "cancelled"])
 
     class Meta:
         model = ProfileBuild
         fields = ["id", "file_name", "patches", "state", "progress", "error", "profile", "report"]
-
-
-extend_schema_field(OpenApiTypes.OBJECT)(BuildData._declared_fields["report"])
 
 
 class BuildList(View):
@@ -65,7 +64,7 @@ class BuildList(View):
             },
         }  # fmt: skip
         work = services.start_build(
-            request.user, file.read(), file.name or "measurements", rules=rules,
+            access.person(request), file.read(), file.name or "measurements", rules=rules,
             description=given["name"],
         )  # fmt: skip
         return Response(BuildData(work).data, status=201)

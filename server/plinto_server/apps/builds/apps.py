@@ -7,7 +7,7 @@ class BuildsConfig(AppConfig):
     def ready(self) -> None:
         from plinto_server.apps.builds import services
         from plinto_server.apps.builds.models import ProfileBuild
-        from plinto_server.apps.queue.kinds import KindOfWork, register
+        from plinto_server.apps.work.kinds import KindOfWork, register
 
         register(
             KindOfWork(

@@ -4,7 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from plinto_server.apps.profiles.models import StoredProfile
-from plinto_server.apps.queue.models import WatchedWork
+from plinto_server.apps.work.models import WatchedWork
 
 
 class ProfileBuild(WatchedWork):

@@ -5,19 +5,21 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from plinto_core.arrays import Progress
-from plinto_core.characterise.build import build_profile, parse_settings
+from plinto_core.characterise.build import build_profile
+from plinto_core.characterise.report import BuildReport
+from plinto_core.characterise.settings import parse_settings
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement.cgats import decode
 from plinto_core.measurement.characterisation import Characterisation, characterisation_from_text
 from plinto_server import store
 from plinto_server.apps.builds.models import ProfileBuild
 from plinto_server.apps.profiles.services import store_profile
-from plinto_server.apps.queue.acts import enqueue
-from plinto_server.apps.queue.kinds import Described
+from plinto_server.apps.work.acts import enqueue
+from plinto_server.apps.work.kinds import Described
 
 LARGEST = 32 << 20
 """Bytes of a file of measurements: 100,000 patches with spectra fit."""
@@ -25,7 +27,7 @@ LARGEST = 32 << 20
 
 @transaction.atomic
 def start_build(
-    owner: AbstractBaseUser, data: bytes, file_name: str, *, rules: Any, description: str
+    owner: User, data: bytes, file_name: str, *, rules: Any, description: str
 ) -> ProfileBuild:
     """Check measurements and queue the build of a profile; raises BadMeasurement or BadRecipe."""
     measured = characterisation_from_text(decode(data))
@@ -43,17 +45,19 @@ def start_build(
     return work
 
 
-def build(work: ProfileBuild, target: Path, progress: Progress) -> dict[str, Any]:
+def build(work: ProfileBuild, target: Path, progress: Progress) -> BuildReport:
     """What a worker does: the profile goes into its owner's library."""
     data = store.path_of(work.sha256).read_bytes()
     measured: Characterisation = characterisation_from_text(decode(data))
     result = build_profile(
         measured, parse_ink_rules(work.rules), parse_settings(work.build), progress=progress
     )
-    stored = store_profile(result.data, "built", result.report, holder=work.owner)
+    stored = store_profile(
+        result.data, "built", result.report.model_dump(mode="json"), holder=work.owner
+    )
     ProfileBuild.objects.filter(pk=work.pk).update(profile=stored)
     target.write_bytes(result.data)
-    return {**result.report, "notes": list(measured.notes)}
+    return result.report
 
 
 def described(work: ProfileBuild) -> Described:

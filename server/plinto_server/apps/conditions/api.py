@@ -6,7 +6,8 @@ from typing import Any
 
 from django.db.models import Count, F, Q, QuerySet
 from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -15,7 +16,7 @@ from rest_framework.response import Response
 from plinto_core.conditions import ConditionTicket, Proposal, pack_condition, propose
 from plinto_core.conditions import PrintingCondition as ConditionFacts
 from plinto_core.inks.consumption import Supplies
-from plinto_core.inks.rules import InkRules, parse_ink_rules
+from plinto_core.inks.rules import InkRules
 from plinto_server import access, store
 from plinto_server.apps.conditions import services
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -25,40 +26,17 @@ from plinto_server.apps.profiles.services import load_profile
 from plinto_server.removal import UseData, remove, restore, uses
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
+from plinto_server.schema import CoreField
 from plinto_server.uploads import Upload, given_file
 
 LARGEST = 64 << 20
 
 
-@extend_schema_field(InkRules)
-class InkRulesField(serializers.JSONField):
-    """Ink rules as the core writes them, with every part."""
-
-    def to_representation(self, value: Any) -> Any:
-        return parse_ink_rules(value or {}).model_dump(mode="json")
-
-
-@extend_schema_field(Supplies)
-class SuppliesField(serializers.JSONField):
-    """What inks and medium take and cost, with every part."""
-
-    def to_representation(self, value: Any) -> Any:
-        return Supplies.model_validate(value or {}).model_dump(mode="json")
-
-
-@extend_schema_field(ConditionTicket)
-class TicketField(serializers.JSONField):
-    """What a ticket starts with, with every part."""
-
-    def to_representation(self, value: Any) -> Any:
-        return ConditionTicket.model_validate(value or {}).model_dump(mode="json")
-
-
 class Condition(serializers.ModelSerializer):
     profile = ProfileSummary()
-    ink_rules = InkRulesField()
-    supplies = SuppliesField()
-    ticket = TicketField()
+    ink_rules = CoreField(InkRules, complete=True)
+    supplies = CoreField(Supplies, complete=True)
+    ticket = CoreField(ConditionTicket, complete=True)
     round_trip = serializers.SerializerMethodField()
     own = serializers.SerializerMethodField()
     jobs = serializers.IntegerField(default=0)
@@ -84,7 +62,7 @@ class NewCondition(serializers.Serializer):
     """A profile and what the form says; the core checks the rest, see the schema of a condition."""
 
     profile = Own(queryset=StoredProfile.objects.all())
-    condition = extend_schema_field(ConditionFacts)(serializers.JSONField)()
+    condition = CoreField(ConditionFacts)
 
 
 class Replacement(serializers.Serializer):
@@ -134,7 +112,9 @@ class ConditionList(View):
     def post(self, request: Request) -> Response:
         """A condition of one's own from a profile that can be a destination."""
         given = body(request, NewCondition)
-        made = services.create_condition(request.user, given["profile"], given["condition"])
+        made = services.create_condition(
+            access.person(request), given["profile"], given["condition"]
+        )
         return shown(request, made.pk, 201)
 
 
@@ -147,7 +127,7 @@ class ConditionDetail(View):
     @extend_schema(request=ConditionFacts, responses=Condition, operation_id="conditions_change")
     def patch(self, request: Request, pk: int) -> Response:
         """Change parts of one's own condition; If-Match names the revision it is changed on."""
-        services.change_condition(request.user, pk, patch_of(request), matched(request))
+        services.change_condition(access.person(request), pk, patch_of(request), matched(request))
         return shown(request, pk)
 
     @extend_schema(responses={204: None}, operation_id="conditions_retire")
@@ -161,7 +141,7 @@ class ConditionRestore(View):
     @extend_schema(request=None, responses=Condition, operation_id="conditions_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a retirement."""
-        return shown(request, restore(request.user, PrintingCondition, pk).pk)
+        return shown(request, restore(access.person(request), PrintingCondition, pk).pk)
 
 
 class ConditionCopy(View):
@@ -169,7 +149,7 @@ class ConditionCopy(View):
     def post(self, request: Request, pk: int) -> Response:
         """A copy of one's own, also of a condition that comes with Plinto."""
         found = access.own(request.user, PrintingCondition, pk)
-        return shown(request, services.copy_condition(request.user, found).pk, 201)
+        return shown(request, services.copy_condition(access.person(request), found).pk, 201)
 
 
 class ConditionUses(View):
@@ -177,7 +157,7 @@ class ConditionUses(View):
     def get(self, request: Request, pk: int) -> Response:
         """One's jobs, policies, media and folders that lean on a condition."""
         found = access.own(request.user, PrintingCondition, pk)
-        return Response(UseData(uses(found, request.user), many=True).data)
+        return Response(UseData(uses(found, access.person(request)), many=True).data)
 
 
 class ConditionProfile(View):
@@ -189,7 +169,11 @@ class ConditionProfile(View):
         access.owned(request.user, PrintingCondition, pk)
         given = body(request, Replacement)
         moved = services.replace_profile(
-            request.user, pk, given["profile"], carry=given["carry"], match=matched(request)
+            access.person(request),
+            pk,
+            given["profile"],
+            carry=given["carry"],
+            match=matched(request),
         )
         condition = access.own(request.user, PrintingCondition, pk, listed(request.user))
         data = Replaced({"condition": condition, "moved": moved}).data
@@ -225,7 +209,7 @@ class ConditionImport(View):
     def post(self, request: Request) -> Response:
         """A condition from such a file."""
         data = given_file(request, largest=LARGEST).read()
-        return shown(request, services.read_condition(request.user, data).pk, 201)
+        return shown(request, services.read_condition(access.person(request), data).pk, 201)
 
 
 class ProfileProposal(View):

@@ -42,6 +42,12 @@ class PrintingCondition(Revised, Removable):
     class Meta:
         ordering = ["id"]
 
+    @property
+    def tac(self) -> float | None:
+        """Percent that the inks may reach together, None where its rules do not say."""
+        value = self.ink_rules.get("tac")
+        return None if value is None else float(value)
+
     def as_core(self) -> ConditionFacts:
         """The condition as the core knows it; raises BadRecipe."""
         return parse_condition({name: getattr(self, name) for name in ConditionFacts.model_fields})

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils.text import slugify
 
@@ -25,6 +25,7 @@ from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.recipes import NO_LIMIT
 from plinto_core.recipes.retarget import ConditionFacts
 from plinto_core.simulator import SimulatedCondition, measure_chart
 from plinto_core.transform.standard_spaces import standard_profile
@@ -52,9 +53,7 @@ def on_replacement(carrying: Carrying) -> None:
     _CARRYING.append(carrying)
 
 
-def create_condition(
-    owner: AbstractBaseUser, profile: StoredProfile, data: Any
-) -> PrintingCondition:
+def create_condition(owner: User, profile: StoredProfile, data: Any) -> PrintingCondition:
     """Keep a new condition of a person's; raises BadRecipe, BadProfile, or Conflict for a double."""
     facts = parse_condition(data)
     judge_part(load_profile(profile.sha256), "destination")
@@ -70,7 +69,7 @@ def create_condition(
 
 @transaction.atomic
 def change_condition(
-    owner: AbstractBaseUser, pk: int, patch: dict[str, Any], match: int | None
+    owner: User, pk: int, patch: dict[str, Any], match: int | None
 ) -> PrintingCondition:
     """Lay a patch over a condition; raises Stale where it collides, Conflict for a double.
 
@@ -86,7 +85,7 @@ def change_condition(
     return condition
 
 
-def copy_condition(owner: AbstractBaseUser, condition: PrintingCondition) -> PrintingCondition:
+def copy_condition(owner: User, condition: PrintingCondition) -> PrintingCondition:
     """A copy of one's own, also of one that everybody uses, with a name that is free."""
     names = set(
         PrintingCondition.objects.filter(owner=owner, removed=None).values_list("name", flat=True)
@@ -103,7 +102,7 @@ def copy_condition(owner: AbstractBaseUser, condition: PrintingCondition) -> Pri
 
 @transaction.atomic
 def replace_profile(
-    owner: AbstractBaseUser,
+    owner: User,
     pk: int,
     profile: StoredProfile,
     *,
@@ -158,7 +157,7 @@ def difference(former: StoredProfile, new: StoredProfile) -> dict[str, Any]:
     }
 
 
-def read_condition(owner: AbstractBaseUser, data: bytes) -> PrintingCondition:
+def read_condition(owner: User, data: bytes) -> PrintingCondition:
     """Keep the condition of a file with the profile in it; raises BadInput."""
     facts, profile = unpack_condition(data)
     judge_part(Profile(profile), "destination")
@@ -198,7 +197,7 @@ def take_file(username: str, data: bytes) -> str:
         raise BadInput(str(error.detail)) from error
 
 
-def _account(username: str) -> AbstractBaseUser:
+def _account(username: str) -> User:
     found = get_user_model().objects.filter(username=username).first()
     if found is None:
         raise BadInput(f"There is no account {username!r}.", remedy="See plinto user add.")
@@ -252,7 +251,7 @@ def characterise_simulated(simulated: SimulatedCondition) -> PrintingCondition:
         printer=simulated.printer,
         medium=simulated.medium,
         mirror=simulated.mirror,
-        profile=store_profile(result.data, "shipped", result.report),
+        profile=store_profile(result.data, "shipped", result.report.model_dump(mode="json")),
         ink_rules=simulated.rules,
         **details,
     )
@@ -265,7 +264,7 @@ def facts_of(condition: PrintingCondition) -> ConditionFacts:
         name=condition.name,
         profile=condition.profile.sha256,
         inks=channel_names(profile.colour_space),
-        tac=float(condition.ink_rules.get("tac", 400)),
+        tac=condition.tac or NO_LIMIT,
         process=condition.process,
         mirror=condition.mirror,
         ticket=condition.ticket,

@@ -16,7 +16,7 @@ from plinto_server.apps.folders import services
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.printers.models import Medium
-from plinto_server.apps.queue.entries import STATES, seconds_left
+from plinto_server.apps.work.api import STATES, seconds_left
 from plinto_server.removal import UseData, restore, uses
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
@@ -78,7 +78,8 @@ class FolderData(serializers.ModelSerializer):
 
     @extend_schema_field(FolderFileData(many=True))
     def get_files(self, folder: WatchedFolder) -> list[Any]:
-        return list(FolderFileData(folder.latest, many=True).data)
+        latest = getattr(folder, "latest")  # noqa: B009  listed() lays it beside the row
+        return list(FolderFileData(latest, many=True).data)
 
 
 class FolderChange(serializers.Serializer):
@@ -123,7 +124,7 @@ class FolderList(View):
     @extend_schema(request=FolderChange, responses=FolderData, operation_id="folders_create")
     def post(self, request: Request) -> Response:
         """A new watched folder."""
-        made = services.create_folder(request.user, **body(request, FolderChange))
+        made = services.create_folder(access.person(request), **body(request, FolderChange))
         return shown(request, made.pk, 201)
 
 
@@ -148,14 +149,16 @@ class FolderRestore(View):
     @extend_schema(request=None, responses=FolderData, operation_id="folders_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal: it is watched again."""
-        return shown(request, restore(request.user, WatchedFolder, pk).pk)
+        return shown(request, restore(access.person(request), WatchedFolder, pk).pk)
 
 
 class FolderUses(View):
     @extend_schema(responses=UseData(many=True), operation_id="folders_uses")
     def get(self, request: Request, pk: int) -> Response:
         """What leans on a folder."""
-        return Response(UseData(uses(own_folder(request, pk), request.user), many=True).data)
+        return Response(
+            UseData(uses(own_folder(request, pk), access.person(request)), many=True).data
+        )
 
 
 class FolderDrop(View):

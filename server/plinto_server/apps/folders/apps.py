@@ -10,7 +10,7 @@ class FoldersConfig(AppConfig):
         from plinto_server.apps.folders.models import FolderFile
         from plinto_server.apps.policies.models import Policy
         from plinto_server.apps.printers.models import Medium, Printer
-        from plinto_server.apps.queue.kinds import KindOfWork, register
+        from plinto_server.apps.work.kinds import KindOfWork, register
         from plinto_server.removal import leans
 
         leans(Policy, services.uses_of_policy)

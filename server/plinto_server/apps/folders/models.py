@@ -7,7 +7,7 @@ from django.db import models
 
 from plinto_server.apps.policies.models import Policy
 from plinto_server.apps.printers.models import Medium
-from plinto_server.apps.queue.models import WatchedWork
+from plinto_server.apps.work.models import WatchedWork
 from plinto_server.removal import Removable
 from plinto_server.revisions import Revised
 

@@ -5,7 +5,6 @@ Every step can be repeated: a killed process loses nothing and does nothing twic
 
 from __future__ import annotations
 
-import json
 import os
 import shutil
 import tempfile
@@ -13,12 +12,13 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils.text import slugify
 
 from plinto_core.arrays import Progress
 from plinto_core.document import parse_policy
+from plinto_core.document.report import PolicyReport
 from plinto_core.errors import BadDocument, CoreError
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -27,8 +27,8 @@ from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import examine, result_name, run_on_file
 from plinto_server.apps.printers.models import Medium, Printer
 from plinto_server.apps.printers.services import judged, send_document
-from plinto_server.apps.queue.acts import enqueue
-from plinto_server.apps.queue.kinds import Described
+from plinto_server.apps.work.acts import enqueue
+from plinto_server.apps.work.kinds import Described
 from plinto_server.errors import Conflict
 from plinto_server.removal import Use, remove
 from plinto_server.revisions import settle
@@ -37,7 +37,7 @@ _LONGEST = 200
 PARTS = ("in", "out", "failed", "originals")
 
 
-def create_folder(owner: AbstractBaseUser, **given: Any) -> WatchedFolder:
+def create_folder(owner: User, **given: Any) -> WatchedFolder:
     """Keep a new watched folder and make its places; raises Conflict where nothing would happen."""
     folder = _with(WatchedFolder(owner=owner), given)
     folder.slug = _free_slug(folder.name)
@@ -206,7 +206,7 @@ def _free_path(path: Path) -> Path:
     return free
 
 
-def run_file(row: FolderFile, target: Path, progress: Progress) -> dict[str, Any]:
+def run_file(row: FolderFile, target: Path, progress: Progress) -> PolicyReport:
     """What a worker does for a file: the policy, then result and report into `out`."""
     if not row.policy:
         raise BadDocument("The folder had no policy when the file came.", remedy="Give it one.")
@@ -214,9 +214,9 @@ def run_file(row: FolderFile, target: Path, progress: Progress) -> dict[str, Any
     kind, _ = examine(source)
     policy = parse_policy(row.policy)
     report = run_on_file(policy, kind, source, target, progress)
-    report = {**report, "document": row.name}
+    report = report.model_copy(update={"document": row.name})
     out = row.folder.part("out")
-    _write(out / f"{row.out_name}.report.json", json.dumps(report, indent=2).encode())
+    _write(out / f"{row.out_name}.report.json", report.model_dump_json(indent=2).encode())
     _place(target, out / row.out_name)
     return report
 

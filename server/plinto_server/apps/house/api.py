@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -15,21 +16,12 @@ from plinto_server.apps.house.models import HouseRuleSet, InkRuleSet
 from plinto_server.removal import remove, restore
 from plinto_server.requests import View, patch_of
 from plinto_server.revisions import answer, matched
-
-
-@extend_schema_field(HouseRules)
-class HouseRulesField(serializers.JSONField):
-    pass
-
-
-@extend_schema_field(InkRules)
-class InkRulesField(serializers.JSONField):
-    pass
+from plinto_server.schema import CoreField
 
 
 class HouseRuleSetData(serializers.ModelSerializer):
     revision = serializers.IntegerField(read_only=True)
-    rules = HouseRulesField()
+    rules = CoreField(HouseRules)
 
     class Meta:
         model = HouseRuleSet
@@ -37,7 +29,7 @@ class HouseRuleSetData(serializers.ModelSerializer):
 
 
 class InkRuleSetData(serializers.ModelSerializer):
-    rules = InkRulesField()
+    rules = CoreField(InkRules)
 
     class Meta:
         model = InkRuleSet
@@ -56,7 +48,7 @@ class HouseRuleList(View):
     )
     def post(self, request: Request) -> Response:
         """Keep a new set, typed in or from a file."""
-        made = services.create_house_rules(request.user, request.data)
+        made = services.create_house_rules(access.person(request), request.data)
         return answer(HouseRuleSetData(made).data, made, 201)
 
 
@@ -66,7 +58,9 @@ class HouseRuleDetail(View):
     )
     def patch(self, request: Request, pk: int) -> Response:
         """Change parts of a set; If-Match names the revision they were changed on."""
-        kept = services.change_house_rules(request.user, pk, patch_of(request), matched(request))
+        kept = services.change_house_rules(
+            access.person(request), pk, patch_of(request), matched(request)
+        )
         return answer(HouseRuleSetData(kept).data, kept)
 
     @extend_schema(responses={204: None}, operation_id="house_rules_delete")
@@ -80,7 +74,9 @@ class HouseRuleRestore(View):
     @extend_schema(request=None, responses=HouseRuleSetData, operation_id="house_rules_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        return Response(HouseRuleSetData(services.restore_house_rules(request.user, pk)).data)
+        return Response(
+            HouseRuleSetData(services.restore_house_rules(access.person(request), pk)).data
+        )
 
 
 class HouseRuleUse(View):
@@ -104,7 +100,7 @@ class InkRuleList(View):
     @extend_schema(request=InkRules, responses=InkRuleSetData, operation_id="ink_rules_save")
     def post(self, request: Request) -> Response:
         """Keep ink rules under their name."""
-        made = services.save_ink_rules(request.user, request.data)
+        made = services.save_ink_rules(access.person(request), request.data)
         return Response(InkRuleSetData(made).data, status=201)
 
 
@@ -120,4 +116,4 @@ class InkRuleRestore(View):
     @extend_schema(request=None, responses=InkRuleSetData, operation_id="ink_rules_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        return Response(InkRuleSetData(restore(request.user, InkRuleSet, pk)).data)
+        return Response(InkRuleSetData(restore(access.person(request), InkRuleSet, pk)).data)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 
@@ -19,14 +19,14 @@ from plinto_server.removal import remove
 from plinto_server.revisions import merged, settle
 
 
-def rules_in_force(owner: AbstractBaseUser) -> HouseRules:
+def rules_in_force(owner: User) -> HouseRules:
     """The owner's active set, or the defaults where there is none."""
     active = access.mine(owner, HouseRuleSet).filter(active=True).first()
     return HouseRules() if active is None else HouseRules.model_validate(active.rules)
 
 
 @transaction.atomic
-def create_house_rules(owner: AbstractBaseUser, data: Any) -> HouseRuleSet:
+def create_house_rules(owner: User, data: Any) -> HouseRuleSet:
     """Keep a new set; the first one comes into force."""
     rules = _checked(owner, data)
     first = not access.mine(owner, HouseRuleSet).exists()
@@ -38,7 +38,7 @@ def create_house_rules(owner: AbstractBaseUser, data: Any) -> HouseRuleSet:
 
 @transaction.atomic
 def change_house_rules(
-    owner: AbstractBaseUser, pk: int, patch: dict[str, Any], match: int | None
+    owner: User, pk: int, patch: dict[str, Any], match: int | None
 ) -> HouseRuleSet:
     """Lay a patch over a set; raises Stale where it collides with a later change."""
     kept = access.own(owner, HouseRuleSet, pk)
@@ -53,13 +53,15 @@ def change_house_rules(
     return kept
 
 
-def _checked(owner: AbstractBaseUser, data: Any) -> HouseRules:
+def _checked(owner: User, data: Any) -> HouseRules:
     return parse_house_rules(data, lambda reference: usable_profile(owner, reference, "source"))
 
 
-def _free_name(owner: AbstractBaseUser, rules: HouseRules, pk: int | None) -> None:
-    others = access.mine(owner, HouseRuleSet).exclude(pk=pk)
-    if others.filter(name=rules.name).exists():
+def _free_name(owner: User, rules: HouseRules, pk: int | None) -> None:
+    others = access.mine(owner, HouseRuleSet).filter(name=rules.name)
+    if pk is not None:
+        others = others.exclude(pk=pk)
+    if others.exists():
         raise Conflict(f"There is a set of house rules named {rules.name!r} already.")
 
 
@@ -80,9 +82,9 @@ def remove_house_rules(chosen: HouseRuleSet) -> None:
 
 
 @transaction.atomic
-def restore_house_rules(owner: AbstractBaseUser, pk: int) -> HouseRuleSet:
+def restore_house_rules(owner: User, pk: int) -> HouseRuleSet:
     """Undo a removal; a name or place that was taken meanwhile is not taken back."""
-    chosen: HouseRuleSet = HouseRuleSet.objects.filter(owner=owner, pk=pk).first()
+    chosen = HouseRuleSet.objects.filter(owner=owner, pk=pk).first()
     if chosen is None:
         raise Http404
     others = access.mine(owner, HouseRuleSet).exclude(pk=pk)
@@ -95,7 +97,7 @@ def restore_house_rules(owner: AbstractBaseUser, pk: int) -> HouseRuleSet:
     return chosen
 
 
-def save_ink_rules(owner: AbstractBaseUser, data: Any) -> InkRuleSet:
+def save_ink_rules(owner: User, data: Any) -> InkRuleSet:
     """Keep ink rules under their name; the same name is written over."""
     rules = parse_ink_rules(data)
     if not rules.name.strip():

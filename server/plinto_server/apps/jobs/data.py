@@ -8,6 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from plinto_core.errors import CoreError
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.transform.gamut_test import WAYS
 from plinto_server.apps.artwork.api import ArtworkData
@@ -19,18 +20,10 @@ from plinto_server.apps.jobs.links import PLAYS
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.jobs.services import answers_of, check_runnable
 from plinto_server.requests import Own
+from plinto_server.schema import CoreField
 
 LAYOUTS = ["pair", "corrected", "moments", "intents", "conditions"]
 ARRANGEMENTS = ["fit", "side", "stacked", "split", "single"]
-INTENTS = ["perceptual", "relative", "saturation", "absolute"]
-
-
-@extend_schema_field(Recipe)
-class RecipeField(serializers.JSONField):
-    """A recipe as the core writes it, also where it was kept before a field existed."""
-
-    def to_representation(self, value: Any) -> Any:
-        return parse_recipe(value).model_dump(mode="json")
 
 
 class Figures(serializers.DictField):
@@ -98,10 +91,10 @@ class NoteData(serializers.Serializer):
 
 class DestinationData(serializers.ModelSerializer):
     condition = Condition()
-    recipe = RecipeField()
+    recipe = CoreField(Recipe, complete=True)
     facts = DestinationFacts()
     notes = NoteData(many=True)
-    source = serializers.SerializerMethodField()
+    source = serializers.SerializerMethodField()  # type: ignore[assignment]
     revision = serializers.IntegerField(read_only=True)
     position = serializers.IntegerField(read_only=True)
     can_undo = serializers.SerializerMethodField()
@@ -192,9 +185,10 @@ class JobData(serializers.ModelSerializer):
         """What the question can be answered with, besides a profile by name."""
         if not job.question:
             return []
-        if "rules" not in self.context:
-            self.context["rules"] = rules_in_force(job.owner)
-        return list(answers_of(job, self.context["rules"]))
+        context: Any = self.context
+        if "rules" not in context:
+            context["rules"] = rules_in_force(job.owner)
+        return list(answers_of(job, context["rules"]))
 
     @extend_schema_field(LookData(allow_null=True))
     def get_look(self, job: Job) -> dict[str, Any] | None:
@@ -229,7 +223,7 @@ class Answer(serializers.Serializer):
 
 class MomentData(serializers.Serializer):
     number = serializers.IntegerField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     current = serializers.BooleanField()
 
 
@@ -308,7 +302,7 @@ class Readout(serializers.Serializer):
     x = serializers.IntegerField()
     y = serializers.IntegerField()
     source_space = serializers.CharField()
-    source = serializers.DictField(child=serializers.FloatField())
+    source = serializers.DictField(child=serializers.FloatField())  # type: ignore[assignment]
     lab = serializers.ListField(child=serializers.FloatField())
     aim_lab = serializers.ListField(child=serializers.FloatField())
     print_lab = serializers.ListField(child=serializers.FloatField())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -29,7 +30,7 @@ MAP_SCALE = 20.0
 
 
 PLAYS = ("colours", "black", "paper")
-Veil = tuple[int, int, int] | str
+Veil = tuple[int, int, int] | Literal["hatch"]
 """A colour, or "hatch" for fine lines through which the picture stays visible."""
 
 

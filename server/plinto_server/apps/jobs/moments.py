@@ -4,15 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from plinto_core.icc.spaces import INTENT_WORDS
 from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs.models import Destination
 
-_INTENTS = {
-    "perceptual": "perceptual",
-    "relative": "relative colorimetric",
-    "saturation": "saturation",
-    "absolute": "absolute colorimetric",
-}
 _NAMES = {
     "source": "source profile",
     "extra_channels": "channels beside the colours",
@@ -56,7 +51,7 @@ def described(before: dict[str, Any], after: dict[str, Any]) -> str:
 def _words(key: str, before: dict[str, Any], after: dict[str, Any]) -> str:
     value = after[key]
     if key == "intent":
-        return _INTENTS[value]
+        return INTENT_WORDS[value]
     if key == "bpc":
         return "BPC on" if value else "BPC off"
     if key == "ink_rules":

@@ -14,7 +14,7 @@ from plinto_core.icc import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.aids import break_up
 from plinto_core.inks.plates import finish
-from plinto_core.recipes import Recipe
+from plinto_core.recipes import NO_LIMIT, Recipe, tac_in_force
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.transform.gamut_test import THRESHOLD, WAYS, way_out
 from plinto_core.transform.link import DeviceLink
@@ -25,9 +25,9 @@ from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs import links
 from plinto_server.apps.jobs.links import ProofLook
 from plinto_server.apps.jobs.models import Destination
-from plinto_server.apps.jobs.png import encode
 from plinto_server.apps.jobs.services import needed_source, source_of
 from plinto_server.apps.profiles.services import load_profile
+from plinto_server.png import encode
 
 Box = tuple[float, float, float, float]
 LARGEST_VIEW = 4096
@@ -107,7 +107,7 @@ def _cover(shown: Pixels, marked: np.ndarray, veil: links.Veil) -> None:
     if veil != "hatch":
         shown[marked] = veil
         return
-    rows, columns = np.indices(marked.shape, sparse=True)
+    rows, columns = np.ogrid[: marked.shape[0], : marked.shape[1]]
     place = (rows + columns) % HATCH
     shown[marked & (place == 0)] = 0
     shown[marked & (place == 1)] = 255
@@ -176,9 +176,7 @@ def distance_scale() -> Pixels:
 
 def tac_rule(destination: Destination, recipe: Recipe) -> float:
     """The TAC in force: the recipe's, else the condition's."""
-    if recipe.ink_rules is not None:
-        return recipe.ink_rules.tac
-    return float(destination.condition.ink_rules.get("tac", 400))
+    return tac_in_force(recipe, destination.condition.tac) or NO_LIMIT
 
 
 def thumbnail(artwork: Artwork, edge: int = 360) -> bytes:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
@@ -84,7 +84,7 @@ def needed_source(artwork: Artwork) -> str | None:
 
 @transaction.atomic
 def create_job(
-    owner: AbstractBaseUser,
+    owner: User,
     artwork: Artwork,
     conditions: list[PrintingCondition],
     extra_channels: str = "stop",
@@ -318,7 +318,7 @@ def replaced(
     return merged(destination, parts, kept)
 
 
-def _usable(owner: AbstractBaseUser, recipe: Recipe, named: set[str]) -> None:
+def _usable(owner: User, recipe: Recipe, named: set[str]) -> None:
     """Raise where a change refers to a profile or table that is not its owner's, or does not fit."""
     for field, part in (("source", "source"), ("arrival", "arrival")):
         reference = getattr(recipe, field)
@@ -350,7 +350,7 @@ def step_history(destination: Destination, by: int) -> Destination:
     return _kept(fresh, before)
 
 
-def keep_look(user: AbstractBaseUser, job: Job, look: dict[str, Any]) -> None:
+def keep_look(user: User, job: Job, look: dict[str, Any]) -> None:
     """How a person looks at a job, for the next time and the next condition."""
     JobLook.objects.update_or_create(user=user, job=job, defaults={"look": look})
 

@@ -21,6 +21,7 @@ urlpatterns = [
     path("destinations/<int:pk>/notes", jobs.Notes.as_view()),
     path("destinations/<int:pk>/points", jobs.Points.as_view()),
     re_path(r"^destinations/(?P<pk>\d+)/swatches\.(?P<kind>csv|txt)$", jobs.PointsFile.as_view()),
+    path("artwork/<int:pk>/thumbnail.png", views.ArtworkThumbnail.as_view()),
     path("destinations/<int:pk>/view.png", views.View.as_view()),
     path("jobs/<int:pk>/round-trip", figures.PictureRoundTrip.as_view()),
     path("destinations/<int:pk>/intents", figures.Intents.as_view()),

@@ -10,7 +10,7 @@ class PoliciesConfig(AppConfig):
         from plinto_server.apps.conditions.services import on_replacement
         from plinto_server.apps.policies import services
         from plinto_server.apps.policies.models import PolicyComparison, PolicyRun
-        from plinto_server.apps.queue.kinds import KindOfWork, register
+        from plinto_server.apps.work.kinds import KindOfWork, register
         from plinto_server.removal import leans
 
         leans(PrintingCondition, services.uses_of_condition)

@@ -16,9 +16,9 @@ from plinto_core.document.render import render_page
 from plinto_core.document.separations import PagePlates, page_plates, tac_figures
 from plinto_core.errors import BadDocument
 from plinto_server import store
-from plinto_server.apps.jobs.png import encode
 from plinto_server.apps.policies.models import Document, PolicyRun
 from plinto_server.apps.profiles.services import load_profile
+from plinto_server.png import encode
 
 Size = tuple[float, float]
 EDGE = 900

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from plinto_core.arrays import Progress
@@ -19,17 +18,18 @@ from plinto_core.document import (
     run_policy_on_picture,
     template,
 )
-from plinto_core.document.compare import treated_differently
+from plinto_core.document.compare import ComparisonReport, Tried, treated_differently
 from plinto_core.document.opening import is_pdf, open_document
 from plinto_core.document.policy import TEMPLATES
+from plinto_core.document.report import PolicyReport
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
 from plinto_core.imaging.reader import open_picture
 from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.profiles.services import load_profile, usable_profile
-from plinto_server.apps.queue.acts import enqueue
-from plinto_server.apps.queue.kinds import Described
+from plinto_server.apps.work.acts import enqueue
+from plinto_server.apps.work.kinds import Described
 from plinto_server.errors import Conflict
 from plinto_server.removal import Use
 from plinto_server.revisions import merged, settle
@@ -42,7 +42,7 @@ def policy_of_template(kind: str, condition: PrintingCondition) -> OutputPolicy:
     """A usual policy for a condition; raises BadRecipe for an unknown kind."""
     if kind not in TEMPLATES:
         raise BadRecipe(f"There is no template {kind!r}.", remedy=f"Use {', '.join(TEMPLATES)}.")
-    made = template(kind, condition.profile.sha256, tac=condition.ink_rules.get("tac"))
+    made = template(kind, condition.profile.sha256, tac=condition.tac)
     return made.model_copy(update={"name": f"{made.name}, {condition.name}"})
 
 
@@ -56,7 +56,7 @@ def checked(owner: Any, data: Any) -> OutputPolicy:
     return policy
 
 
-def create_policy(owner: AbstractBaseUser, data: Any) -> Policy:
+def create_policy(owner: User, data: Any) -> Policy:
     """Keep a new policy."""
     policy = checked(owner, data)
     return Policy.objects.create(
@@ -65,9 +65,7 @@ def create_policy(owner: AbstractBaseUser, data: Any) -> Policy:
 
 
 @transaction.atomic
-def change_policy(
-    owner: AbstractBaseUser, pk: int, patch: dict[str, Any], match: int | None
-) -> Policy:
+def change_policy(owner: User, pk: int, patch: dict[str, Any], match: int | None) -> Policy:
     """Keep a policy with a patch laid over it as the next version; raises Stale where it collides
     with a later change."""
     kept = access.own(owner, Policy, pk)
@@ -107,7 +105,7 @@ def carry_policies(condition: PrintingCondition, former: str, user: Any) -> int:
     return len(moved)
 
 
-def take_document(owner: AbstractBaseUser, path: Path, file_name: str) -> Document:
+def take_document(owner: User, path: Path, file_name: str) -> Document:
     """Check and keep a PDF or picture that lies in the scratch folder.
 
     Raises BadDocument or BadImage for what is neither, or damaged.
@@ -162,7 +160,7 @@ def _slug(name: str) -> str:
 
 def run_on_file(
     policy: OutputPolicy, kind: str, source: Path, target: Path | None, progress: Progress
-) -> dict[str, Any]:
+) -> PolicyReport:
     """A policy on a PDF or a picture, dry where there is no target."""
     if kind == Document.PDF:
         if target is None:
@@ -173,13 +171,13 @@ def run_on_file(
     return run_policy_on_picture(policy, source, target, load_profile, progress=progress)
 
 
-def do_run(run: PolicyRun, target: Path, progress: Progress) -> dict[str, Any]:
+def do_run(run: PolicyRun, target: Path, progress: Progress) -> PolicyReport:
     """What a worker does for a run."""
     document = run.document
     made = None if run.dry else target
     source = store.path_of(document.sha256)
     report = run_on_file(parse_policy(run.policy), document.kind, source, made, progress)
-    return {**report, "document": document.file_name}
+    return report.model_copy(update={"document": document.file_name})
 
 
 def described_run(run: PolicyRun) -> Described:
@@ -190,7 +188,7 @@ def described_run(run: PolicyRun) -> Described:
 
 
 @transaction.atomic
-def start_comparison(owner: AbstractBaseUser, before: Any, after: Any) -> PolicyComparison:
+def start_comparison(owner: User, before: Any, after: Any) -> PolicyComparison:
     """Try two policies on the owner's recent documents; raises Conflict where there are none."""
     documents = list(access.mine(owner, Document)[:RECENT])
     if not documents:
@@ -205,7 +203,7 @@ def start_comparison(owner: AbstractBaseUser, before: Any, after: Any) -> Policy
     return made
 
 
-def compare(work: PolicyComparison, target: Path, progress: Progress) -> dict[str, Any]:
+def compare(work: PolicyComparison, target: Path, progress: Progress) -> ComparisonReport:
     """What a worker does for a comparison; a document that cannot be tried is said."""
     before, after = parse_policy(work.before), parse_policy(work.after)
     documents = list(work.documents.all())
@@ -213,17 +211,16 @@ def compare(work: PolicyComparison, target: Path, progress: Progress) -> dict[st
     for i, document in enumerate(documents):
         parts = [_part(progress, 2 * i + j, 2 * len(documents)) for j in (0, 1)]
         source = store.path_of(document.sha256)
-        row: dict[str, Any] = {"document": document.pk, "file_name": document.file_name}
+        named = {"document": document.pk, "file_name": document.file_name}
         try:
             first = run_on_file(before, document.kind, source, None, parts[0])
             second = run_on_file(after, document.kind, source, None, parts[1])
-            treated = asdict(treated_differently(first, second))
-            found.append({**row, **treated, "stops": list(treated["stops"]), "problem": ""})
+            found.append(Tried(**named, **vars(treated_differently(first, second))))
         except Cancelled:
             raise
         except CoreError as error:
-            found.append({**row, "objects": 0, "changed": 0, "stops": [0, 0], "examples": [], "problem": str(error)})  # fmt: skip
-    return {"documents": found}
+            found.append(Tried(**named, problem=str(error)))
+    return ComparisonReport(documents=tuple(found))
 
 
 def _part(progress: Progress, number: int, count: int) -> Progress:

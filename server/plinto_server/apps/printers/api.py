@@ -7,7 +7,8 @@ from typing import Any
 
 from django.db.models import Count, Prefetch, Q, QuerySet
 from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiTypes, extend_schema, extend_schema_field
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -16,26 +17,17 @@ from plinto_core.document import parse_policy
 from plinto_core.printing import ColourDuty, MediumSettings
 from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.printers import services
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
-from plinto_server.apps.queue.entries import EntryData, entry
-from plinto_server.apps.queue.kinds import KINDS
-from plinto_server.apps.queue.models import Run
+from plinto_server.apps.work.api import EntryData, entry
+from plinto_server.apps.work.kinds import KINDS
 from plinto_server.errors import Conflict
 from plinto_server.removal import UseData, remove, restore, uses
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
-
-
-@extend_schema_field(ColourDuty)
-class DutyField(serializers.JSONField):
-    """Who manages colour, as the core writes it."""
-
-
-@extend_schema_field(MediumSettings)
-class SettingsField(serializers.JSONField):
-    """What the operator sets for a medium, as the core writes it."""
+from plinto_server.schema import CoreField
 
 
 class JudgementData(serializers.Serializer):
@@ -46,8 +38,8 @@ class JudgementData(serializers.Serializer):
 
 class MediumData(serializers.ModelSerializer):
     revision = serializers.IntegerField(read_only=True)
-    duty = DutyField()
-    settings = SettingsField()
+    duty = CoreField(ColourDuty)
+    settings = CoreField(MediumSettings)
     condition_name = serializers.CharField(source="condition.name")
     policy_name = serializers.CharField(source="policy.name", default="")
     policy_retired = serializers.BooleanField(source="policy.retired", default=False)
@@ -102,8 +94,8 @@ class NewMedium(serializers.Serializer):
     name = serializers.CharField(max_length=100)
     condition = Own(queryset=PrintingCondition.objects.select_related("profile"))
     policy = Own(queryset=Policy.objects.all(), allow_null=True)
-    duty = DutyField()
-    settings = SettingsField()
+    duty = CoreField(ColourDuty)
+    settings = CoreField(MediumSettings)
 
 
 class Sending(serializers.Serializer):
@@ -146,7 +138,7 @@ class PrinterList(View):
     @extend_schema(request=NewPrinter, responses=PrinterData, operation_id="printers_create")
     def post(self, request: Request) -> Response:
         """A new printer, without media yet."""
-        made = Printer.objects.create(owner=request.user, **body(request, NewPrinter))
+        made = Printer.objects.create(owner=access.person(request), **body(request, NewPrinter))
         return shown(request, made.pk, 201)
 
 
@@ -170,7 +162,7 @@ class PrinterRestore(View):
     @extend_schema(request=None, responses=PrinterData, operation_id="printers_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        return shown(request, restore(request.user, Printer, pk).pk)
+        return shown(request, restore(access.person(request), Printer, pk).pk)
 
 
 class PrinterUses(View):
@@ -212,7 +204,7 @@ class MediumRestore(View):
     @extend_schema(request=None, responses=MediumData, operation_id="media_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        restore(request.user, Medium, pk)
+        restore(access.person(request), Medium, pk)
         return Response(MediumData(own_medium(request, pk)).data)
 
 
@@ -220,7 +212,9 @@ class MediumUses(View):
     @extend_schema(responses=UseData(many=True), operation_id="media_uses")
     def get(self, request: Request, pk: int) -> Response:
         """The folders that print on a medium."""
-        return Response(UseData(uses(own_medium(request, pk), request.user), many=True).data)
+        return Response(
+            UseData(uses(own_medium(request, pk), access.person(request)), many=True).data
+        )
 
 
 class MediumJudge(View):
@@ -243,9 +237,9 @@ class PrintList(View):
         if (document is None) == (run is None):
             raise serializers.ValidationError("Name a document or a delivery to print.")
         if document is not None:
-            job = services.send_document(request.user, document, medium, **options)
+            job = services.send_document(access.person(request), document, medium, **options)
         else:
-            job = services.send_delivery(request.user, run, medium, **options)
+            job = services.send_delivery(access.person(request), run, medium, **options)
         return Response(EntryData(entry(KINDS["print"], job)).data, status=201)
 
 

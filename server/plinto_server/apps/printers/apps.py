@@ -9,7 +9,7 @@ class PrintersConfig(AppConfig):
         from plinto_server.apps.policies.models import Policy
         from plinto_server.apps.printers import printing, services
         from plinto_server.apps.printers.models import Printer, PrintJob
-        from plinto_server.apps.queue.kinds import KindOfWork, register
+        from plinto_server.apps.work.kinds import KindOfWork, register
         from plinto_server.removal import leans
 
         leans(Policy, services.uses_of_policy)

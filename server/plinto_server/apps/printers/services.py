@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Exists, Q
 
@@ -22,11 +22,11 @@ from plinto_core.printing import (
 from plinto_core.recipes import parse_recipe
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import examine
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
-from plinto_server.apps.queue.acts import has_task, put_task
-from plinto_server.apps.queue.models import Run
+from plinto_server.apps.work.acts import has_task, put_task
 from plinto_server.errors import Conflict
 from plinto_server.removal import Use, remove
 from plinto_server.revisions import merged, settle
@@ -136,14 +136,11 @@ def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
     prints = medium.condition.profile.sha256
     if policy is None:
         return SentColours(False, prints, prints, True, ("RGB",))
-    converting = [r for r in policy.rules if r.action in ("convert", "black")]
+    converting = [r for r in policy.rules if r.changes]
     foreign = []
     for space in ("RGB", "Lab"):
-        actions = {
-            policy.rule_for(objects, space)[1].action
-            for objects in ("images", "vectors", "shadings")
-        }
-        if actions & {"leave", "keep spot"}:
+        kinds = ("images", "vectors", "shadings")
+        if any(policy.rule_for(objects, space)[1].passes for objects in kinds):
             foreign.append(space)
     return SentColours(
         converts=any(r.space != "grey" for r in converting),
@@ -156,7 +153,7 @@ def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
 
 @transaction.atomic
 def send_document(
-    owner: AbstractBaseUser, document: Document, medium: Medium, *, copies: int = 1,
+    owner: User, document: Document, medium: Medium, *, copies: int = 1,
     priority: int = 0, held: bool = False, policy: OutputPolicy | None = None,
 ) -> PrintJob:  # fmt: skip
     """Put a document or picture into a printer's queue, through the medium's policy or another one.
@@ -183,7 +180,7 @@ def send_document(
 
 @transaction.atomic
 def send_delivery(
-    owner: AbstractBaseUser, run: Run, medium: Medium, *, copies: int = 1, priority: int = 0,
+    owner: User, run: Run, medium: Medium, *, copies: int = 1, priority: int = 0,
     held: bool = False,
 ) -> PrintJob:  # fmt: skip
     """Put a finished delivery into a printer's queue; its colours are made already."""

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import FileResponse
-from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema, extend_schema_field
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_field
 from rest_framework import exceptions, serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -77,7 +78,7 @@ class ProfileList(View):
         data = given_file(request, largest=LARGEST).read()
         if part is not None:
             judge_part(Profile(data), part)
-        stored = store_profile(data, "uploaded", holder=request.user)
+        stored = store_profile(data, "uploaded", holder=access.person(request))
         return Response(ProfileSummary(stored).data, status=201)
 
 
@@ -90,7 +91,7 @@ class ProfileReceipt(View):
     def post(self, request: Request) -> Response:
         """Add every profile of a file: an ICC profile, an archive, a picture or a PDF."""
         with uploaded(request) as (path, name):
-            found = take_file(path, name, request.user)
+            found = take_file(path, name, access.person(request))
         return Response(ProfileSummary(found, many=True).data, status=201)
 
 
@@ -111,7 +112,7 @@ class ProfileRestore(View):
     @extend_schema(request=None, responses=ProfileSummary, operation_id="profiles_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo that."""
-        return Response(ProfileSummary(restore_profile(request.user, pk)).data)
+        return Response(ProfileSummary(restore_profile(access.person(request), pk)).data)
 
 
 class ProfileUses(View):
@@ -119,7 +120,7 @@ class ProfileUses(View):
     def get(self, request: Request, pk: int) -> Response:
         """One's conditions that have a profile."""
         stored = access.own(request.user, StoredProfile, pk)
-        return Response(UseData(uses(stored, request.user), many=True).data)
+        return Response(UseData(uses(stored, access.person(request)), many=True).data)
 
 
 class ProfileFile(View):
@@ -161,5 +162,8 @@ class ColourTableList(View):
         """Add a .cube table."""
         file = given_file(request, largest=LARGEST)
         return Response(
-            ColourTableData(store_table(file.read(), file.name, request.user)).data, status=201
+            ColourTableData(
+                store_table(file.read(), file.name or "table.cube", access.person(request))
+            ).data,
+            status=201,
         )

@@ -6,12 +6,8 @@ from functools import lru_cache
 from typing import Any
 
 from django.http import HttpResponse
-from drf_spectacular.utils import (
-    OpenApiParameter,
-    OpenApiTypes,
-    extend_schema,
-    extend_schema_field,
-)
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import exceptions, serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -29,6 +25,7 @@ from plinto_server.apps.profiles.api import ProfileSummary
 from plinto_server.apps.profiles.models import StoredProfile
 from plinto_server.apps.profiles.services import edit_profile, load_profile
 from plinto_server.requests import Own, View, body
+from plinto_server.schema import CoreField
 
 
 @lru_cache(maxsize=128)
@@ -50,16 +47,6 @@ class AskedNeutrals(serializers.Serializer):
     bpc = serializers.BooleanField(default=True)
 
 
-@extend_schema_field(NeutralFigures)
-class FiguresField(serializers.JSONField):
-    pass
-
-
-@extend_schema_field(RoundTrip)
-class RoundTripField(serializers.JSONField):
-    pass
-
-
 class NeutralsData(serializers.Serializer):
     """asked : L*; inks : percent by name, or device values 0..100 for RGB and grey; printed : Lab."""
 
@@ -67,7 +54,7 @@ class NeutralsData(serializers.Serializer):
     inks = serializers.DictField(child=serializers.ListField(child=serializers.FloatField()))
     printed = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
     total = serializers.ListField(child=serializers.FloatField())
-    figures = FiguresField()
+    figures = CoreField(NeutralFigures)
 
 
 class TagData(serializers.Serializer):
@@ -75,7 +62,7 @@ class TagData(serializers.Serializer):
     type = serializers.CharField()
     size = serializers.IntegerField()
     meaning = serializers.CharField()
-    required = serializers.BooleanField()
+    required = serializers.BooleanField()  # type: ignore[assignment]
     used = serializers.BooleanField()
 
 
@@ -93,7 +80,7 @@ class Edit(serializers.Serializer):
 class Edited(serializers.Serializer):
     profile = ProfileSummary()
     done = serializers.ListField(child=serializers.CharField())
-    round_trip = RoundTripField(allow_null=True)
+    round_trip = CoreField(RoundTrip, allow_null=True)
 
 
 def asked(request: Request, serializer: type[serializers.Serializer]) -> Any:
@@ -194,7 +181,7 @@ class ProfileCopy(View):
         given = body(request, Edit)
         tags = {n: access.own(request.user, StoredProfile, i) for n, i in given["tags"].items()}
         made, done = edit_profile(
-            request.user,
+            access.person(request),
             stored,
             description=given["description"],
             tags=tags,

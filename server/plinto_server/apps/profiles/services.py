@@ -7,7 +7,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Q
 from django.shortcuts import get_object_or_404
@@ -34,7 +34,7 @@ def store_profile(
     origin: str,
     report: dict[str, Any] | None = None,
     *,
-    holder: AbstractBaseUser | None = None,
+    holder: User | None = None,
 ) -> StoredProfile:
     """Keep a profile; the same bytes are kept once. Raises BadProfile for what is none.
 
@@ -64,7 +64,7 @@ def store_profile(
     return stored
 
 
-def take_file(path: Path, name: str, holder: AbstractBaseUser) -> list[StoredProfile]:
+def take_file(path: Path, name: str, holder: User) -> list[StoredProfile]:
     """Keep every profile of a file (ICC, archive, picture, PDF); raises BadProfile where none is."""
     return [
         store_profile(profile.data, "uploaded", holder=holder)
@@ -97,12 +97,13 @@ def restore_profile(user: Any, pk: int) -> StoredProfile:
 
 
 def edit_profile(
-    user: AbstractBaseUser, stored: StoredProfile, *, description: str | None,
+    user: User, stored: StoredProfile, *, description: str | None,
     tags: Mapping[str, StoredProfile], repair: bool,
 ) -> tuple[StoredProfile, list[str]]:  # fmt: skip
     """A changed copy of a profile, and what was done in words; raises BadProfile, or Conflict where
     nothing would change."""
-    profile, done = load_profile(stored.sha256), []
+    profile = load_profile(stored.sha256)
+    done: list[str] = []
     if repair:
         profile, done = repaired(profile)
     if tags:
@@ -174,7 +175,7 @@ def add_standard_profiles() -> None:
         store_profile(standard_profile(key).data, "standard")
 
 
-def store_table(data: bytes, file_name: str, holder: AbstractBaseUser) -> ColourTable:
+def store_table(data: bytes, file_name: str, holder: User) -> ColourTable:
     """Keep a person's .cube table; raises BadInput for what is none."""
     table = parse_cube(data)
     kept, _ = ColourTable.objects.get_or_create(

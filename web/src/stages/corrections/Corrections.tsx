@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Correction } from "../../api";
 import type { StageProps } from "../StageRail";
-import { Section } from "../controls";
+import { Section } from "../../ui/controls";
 import { CorrectionEditor } from "./CorrectionEditor";
 import { effectOf, PLAIN, placeOf } from "./words";
 
@@ -14,7 +14,8 @@ export function Corrections(props: StageProps) {
   const [adding, setAdding] = useState(false);
   const save = (next: Correction[]) => control.commit({ corrections: next });
   const live = (next: Correction[]) => control.preview({ corrections: next });
-  const put = (index: number, part: Partial<Correction>) => corrections.map((c, i) => (i === index ? { ...c, ...part } : c));
+  const put = (index: number, part: Partial<Correction>) =>
+    corrections.map((c, i) => (i === index ? { ...c, ...part } : c));
   const add = () => {
     save([...corrections, { ...PLAIN }]);
     onChosen(corrections.length);
@@ -22,25 +23,64 @@ export function Corrections(props: StageProps) {
   };
   const open = chosen === null ? undefined : corrections[chosen];
   return (
-    <Section title="Corrections" fact={corrections.length ? `${corrections.filter((c) => c.on).length} of ${corrections.length} on` : "none"} open={corrections.length > 0 || adding}>
+    <Section
+      title="Corrections"
+      fact={
+        corrections.length
+          ? `${corrections.filter((c) => c.on).length} of ${corrections.length} on`
+          : "none"
+      }
+      open={corrections.length > 0 || adding}
+    >
       <Box component="ul" aria-label="Corrections" sx={{ listStyle: "none", m: 0, p: 0 }}>
         {corrections.map((c, i) => (
-          <Box component="li" key={`${i}-${corrections.length}`} sx={{ border: 1, borderColor: i === chosen ? "text.primary" : "divider", mb: "-1px", bgcolor: "background.paper", display: "flex", alignItems: "center", pr: 1 }}>
-            <ButtonBase aria-expanded={i === chosen} onClick={() => onChosen(i === chosen ? null : i)} sx={{ flex: 1, minWidth: 0, display: "block", textAlign: "left", px: 1, py: 0.5 }}>
-              <Typography noWrap sx={{ fontWeight: 650 }}>{c.name || `Correction ${i + 1}`}, {placeOf(c)}</Typography>
-              <Typography variant="body2" color="text.secondary" noWrap>{effectOf(c)}</Typography>
+          <Box
+            component="li"
+            key={`${i}-${corrections.length}`}
+            sx={{
+              border: 1,
+              borderColor: i === chosen ? "text.primary" : "divider",
+              mb: "-1px",
+              bgcolor: "background.paper",
+              display: "flex",
+              alignItems: "center",
+              pr: 1,
+            }}
+          >
+            <ButtonBase
+              aria-expanded={i === chosen}
+              onClick={() => onChosen(i === chosen ? null : i)}
+              sx={{ flex: 1, minWidth: 0, display: "block", textAlign: "left", px: 1, py: 0.5 }}
+            >
+              <Typography noWrap sx={{ fontWeight: 650 }}>
+                {c.name || `Correction ${i + 1}`}, {placeOf(c)}
+              </Typography>
+              <Typography variant="body2" color="text.secondary" noWrap>
+                {effectOf(c)}
+              </Typography>
             </ButtonBase>
-            <Switch checked={c.on} onChange={(e) => save(put(i, { on: e.target.checked }))} slotProps={{ input: { "aria-label": `Correction ${i + 1} on` } }} />
+            <Switch
+              checked={c.on}
+              onChange={(e) => save(put(i, { on: e.target.checked }))}
+              slotProps={{ input: { "aria-label": `Correction ${i + 1} on` } }}
+            />
           </Box>
         ))}
       </Box>
-      <Button sx={{ mt: 1 }} disabled={corrections.length >= 24} onClick={add}>Add a correction</Button>
+      <Button sx={{ mt: 1 }} disabled={corrections.length >= 24} onClick={add}>
+        Add a correction
+      </Button>
       {open && chosen !== null && (
         <CorrectionEditor
-          {...props} correction={open} index={chosen}
+          {...props}
+          correction={open}
+          index={chosen}
           onLive={(part) => live(put(chosen, part))}
           onRest={(part) => save(put(chosen, part))}
-          onRemove={() => { onChosen(null); save(corrections.filter((_, i) => i !== chosen)); }}
+          onRemove={() => {
+            onChosen(null);
+            save(corrections.filter((_, i) => i !== chosen));
+          }}
         />
       )}
     </Section>

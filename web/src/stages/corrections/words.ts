@@ -2,7 +2,15 @@ import { type Correction, pairsOf } from "../../api";
 import { isStraight } from "../../plots";
 
 export const PLAIN: Correction = {
-  name: "", on: true, region: null, colours: null, curves: null, lightness: 0, chroma: 0, hues: [], black: null,
+  name: "",
+  on: true,
+  region: null,
+  colours: null,
+  curves: null,
+  lightness: 0,
+  chroma: 0,
+  hues: [],
+  black: null,
 };
 
 export const MOST_REGIONS = 6;
@@ -18,7 +26,9 @@ export function placeOf(c: Correction): string {
 /** What a correction does, in a few words. */
 export function effectOf(c: Correction): string {
   const parts = [
-    c.curves && (!isStraight(c.curves.master) || Object.keys(c.curves.channels).length > 0) ? "curve" : "",
+    c.curves && (!isStraight(c.curves.master) || Object.keys(c.curves.channels).length > 0)
+      ? "curve"
+      : "",
     c.lightness ? `lightness ${signed(c.lightness)}` : "",
     c.chroma ? `chroma ${signed(c.chroma)}` : "",
     c.hues.length ? `${c.hues.length} ${c.hues.length === 1 ? "hue" : "hues"}` : "",
@@ -28,10 +38,16 @@ export function effectOf(c: Correction): string {
 }
 
 /** The corners of a rectangle or polygon drawn in pixels, in percent of the picture. */
-export function cornersOf(places: [number, number][], width: number, height: number): [number, number][] {
+export function cornersOf(
+  places: [number, number][],
+  width: number,
+  height: number,
+): [number, number][] {
   const [a, b] = places;
-  const all: [number, number][] = places.length === 2 && a && b ? [a, [b[0], a[1]], b, [a[0], b[1]]] : places;
-  const percent = (v: number, full: number) => Math.min(200, Math.max(-100, Math.round((v / full) * 10_000) / 100));
+  const all: [number, number][] =
+    places.length === 2 && a && b ? [a, [b[0], a[1]], b, [a[0], b[1]]] : places;
+  const percent = (v: number, full: number) =>
+    Math.min(200, Math.max(-100, Math.round((v / full) * 10_000) / 100));
   return all.map(([x, y]) => [percent(x, width), percent(y, height)]);
 }
 

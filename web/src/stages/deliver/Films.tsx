@@ -1,44 +1,123 @@
 import { Box } from "@mui/material";
 
 import type { FilmRules } from "../../api";
-import { Choice, NumberField, Section, Toggle } from "../controls";
+import { Choice, NumberField, Section, Toggle } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
-const FIRST: FilmRules = { screening: "am", resolution: 1200, ruling: 65, angles: { C: 15, M: 75, Y: 0, K: 45 }, shape: "round", dot: 2, marks: true };
-const SCREENINGS: Record<FilmRules["screening"], string> = { am: "AM, dots of growing size", fm: "FM, dots of one size" };
-const SHAPES: Record<FilmRules["shape"], string> = { round: "Round", ellipse: "Elliptical", square: "Square", line: "Line" };
+const FIRST: FilmRules = {
+  screening: "am",
+  resolution: 1200,
+  ruling: 65,
+  angles: { C: 15, M: 75, Y: 0, K: 45 },
+  shape: "round",
+  dot: 2,
+  marks: true,
+};
+const SCREENINGS: Record<FilmRules["screening"], string> = {
+  am: "AM, dots of growing size",
+  fm: "FM, dots of one size",
+};
+const SHAPES: Record<FilmRules["shape"], string> = {
+  round: "Round",
+  ellipse: "Elliptical",
+  square: "Square",
+  line: "Line",
+};
 
 /** One-bit films in place of the picture, one for every plate. */
 export function Films({ destination, control }: StageProps) {
   const d = control.recipe.delivery;
   const { films } = d;
-  const set = (part: Partial<FilmRules>) => control.commit({ delivery: { films: { ...FIRST, ...films, ...part } } });
-  const wanted = destination.condition.process === "screen" || destination.condition.process === "flexo";
-  const fact = films ? (films.screening === "am" ? `${films.ruling} lines/inch` : `FM, ${films.dot} px`) : "off";
+  const set = (part: Partial<FilmRules>) =>
+    control.commit({ delivery: { films: { ...FIRST, ...films, ...part } } });
+  const wanted =
+    destination.condition.process === "screen" || destination.condition.process === "flexo";
+  const fact = films
+    ? films.screening === "am"
+      ? `${films.ruling} lines/inch`
+      : `FM, ${films.dot} px`
+    : "off";
   return (
     <Section title="Films" fact={fact} open={wanted || films !== null}>
       <Toggle
-        label="One-bit films" checked={films !== null} help="A film for every plate with register marks and its name, for screens and flexo plates: TIFF in one ZIP, or the pages of a PDF."
-        onChange={(on) => control.commit({ delivery: on ? { films: FIRST, format: d.format === "PDF" ? "PDF" : "TIFF" } : { films: null } })}
+        label="One-bit films"
+        checked={films !== null}
+        help="A film for every plate with register marks and its name, for screens and flexo plates: TIFF in one ZIP, or the pages of a PDF."
+        onChange={(on) =>
+          control.commit({
+            delivery: on
+              ? { films: FIRST, format: d.format === "PDF" ? "PDF" : "TIFF" }
+              : { films: null },
+          })
+        }
       />
       {films && (
         <>
-          <Choice label="Screening" value={films.screening} options={SCREENINGS} onChange={(screening) => set({ screening })} />
-          <NumberField label="Film resolution" help="Pixels per inch of the film." value={films.resolution} unit="ppi" min={72} max={5080} onRest={(v) => v && set({ resolution: v })} />
+          <Choice
+            label="Screening"
+            value={films.screening}
+            options={SCREENINGS}
+            onChange={(screening) => set({ screening })}
+          />
+          <NumberField
+            label="Film resolution"
+            help="Pixels per inch of the film."
+            value={films.resolution}
+            unit="ppi"
+            min={72}
+            max={5080}
+            onRest={(v) => v && set({ resolution: v })}
+          />
           {films.screening === "am" ? (
             <>
-              <NumberField label="Ruling" help="Screen lines per inch." value={films.ruling} unit="lpi" min={10} max={300} onRest={(v) => v && set({ ruling: v })} />
-              <Choice label="Dot shape" value={films.shape} options={SHAPES} onChange={(shape) => set({ shape })} />
+              <NumberField
+                label="Ruling"
+                help="Screen lines per inch."
+                value={films.ruling}
+                unit="lpi"
+                min={10}
+                max={300}
+                onRest={(v) => v && set({ ruling: v })}
+              />
+              <Choice
+                label="Dot shape"
+                value={films.shape}
+                options={SHAPES}
+                onChange={(shape) => set({ shape })}
+              />
               <Box role="group" aria-label="Screen angles">
                 {Object.keys(FIRST.angles).map((n) => (
-                  <NumberField key={n} label={`Angle of ${n}`} help="Degrees. Plates 30° apart show the least moiré; yellow may stand 15° away." value={films.angles[n] ?? 45} unit="°" min={0} max={180} step={0.5} onRest={(v) => v !== null && set({ angles: { ...films.angles, [n]: v } })} />
+                  <NumberField
+                    key={n}
+                    label={`Angle of ${n}`}
+                    help="Degrees. Plates 30° apart show the least moiré; yellow may stand 15° away."
+                    value={films.angles[n] ?? 45}
+                    unit="°"
+                    min={0}
+                    max={180}
+                    step={0.5}
+                    onRest={(v) => v !== null && set({ angles: { ...films.angles, [n]: v } })}
+                  />
                 ))}
               </Box>
             </>
           ) : (
-            <NumberField label="Spot" help="Size of the smallest dot in film pixels." value={films.dot} unit="px" min={1} max={16} onRest={(v) => v && set({ dot: Math.round(v) })} />
+            <NumberField
+              label="Spot"
+              help="Size of the smallest dot in film pixels."
+              value={films.dot}
+              unit="px"
+              min={1}
+              max={16}
+              onRest={(v) => v && set({ dot: Math.round(v) })}
+            />
           )}
-          <Toggle label="Marks and plate names" checked={films.marks} onChange={(marks) => set({ marks })} help="Register marks and the plate's name in a margin of 12 mm around the picture." />
+          <Toggle
+            label="Marks and plate names"
+            checked={films.marks}
+            onChange={(marks) => set({ marks })}
+            help="Register marks and the plate's name in a margin of 12 mm around the picture."
+          />
         </>
       )}
     </Section>

@@ -1,6 +1,12 @@
 import type { BlackRule, Destination, InkRules } from "../../api";
 
-export const FIRST_BLACK: BlackRule = { method: "gcr", strength: 50, start: 20, limit: 100, reach: 45 };
+export const FIRST_BLACK: BlackRule = {
+  method: "gcr",
+  strength: 50,
+  start: 20,
+  limit: 100,
+  reach: 45,
+};
 
 export const METHOD_SENTENCES: Record<BlackRule["method"], string> = {
   gcr: "Black takes over the grey part of the three colours. More of it saves ink and steadies greys; early black can look grainy.",
@@ -14,7 +20,10 @@ export const METHOD_SENTENCES: Record<BlackRule["method"], string> = {
 export function firstRules(destination: Destination): InkRules {
   const own = destination.condition.ink_rules;
   return {
-    name: "", tac: own.tac, limits: {}, black: { ...FIRST_BLACK, ...own.black },
+    name: "",
+    tac: own.tac,
+    limits: {},
+    black: { ...FIRST_BLACK, ...own.black },
     protect: { pure_black: true, neutral_to_black: false, black_text: false },
   };
 }

@@ -1,13 +1,14 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { api, ask, type Destination } from "../../api";
-import type { RecipeControl } from "../../jobs/useRecipe";
+import type { RecipeControl } from "../../recipe";
 
 /** Figures of the saved recipe's plates: over every pixel, so not while a control moves. */
 export function useInkFigures(destination: Destination) {
   return useQuery({
     queryKey: ["inks", destination.id, JSON.stringify(destination.recipe)],
-    queryFn: () => ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
+    queryFn: () =>
+      ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -18,7 +19,11 @@ export function useInkLimits(destination: Destination, control: RecipeControl) {
   return useQuery({
     queryKey: ["limits", destination.id, destination.recipe.destination, rules],
     queryFn: () =>
-      ask(api.GET("/api/destinations/{id}/limits", { params: { path: { id: destination.id }, query: { changes: `{"ink_rules":${rules}}` } } })),
+      ask(
+        api.GET("/api/destinations/{id}/limits", {
+          params: { path: { id: destination.id }, query: { changes: `{"ink_rules":${rules}}` } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }

@@ -14,7 +14,6 @@ from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs import data, figures, ink_figures
 from plinto_server.apps.jobs.api.requests import (
     CHANGES,
-    number,
     own_destination,
     own_job,
     recipe_of,
@@ -22,7 +21,7 @@ from plinto_server.apps.jobs.api.requests import (
 from plinto_server.apps.profiles.models import StoredProfile
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.errors import Conflict
-from plinto_server.requests import Own, View
+from plinto_server.requests import Own, View, number
 
 
 class Intents(View):

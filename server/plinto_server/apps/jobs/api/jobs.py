@@ -6,7 +6,8 @@ from typing import Any
 
 from django.db.models import QuerySet
 from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
 from rest_framework import exceptions
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -44,7 +45,7 @@ class JobList(View):
     @extend_schema(request=data.NewJob, responses=data.JobData, operation_id="jobs_create")
     def post(self, request: Request) -> Response:
         """Make a job of an artwork for one or more conditions."""
-        job = services.create_job(request.user, **body(request, data.NewJob))
+        job = services.create_job(access.person(request), **body(request, data.NewJob))
         return Response(shown(request, job.pk), status=201)
 
 
@@ -72,14 +73,14 @@ class JobRestore(View):
     @extend_schema(request=None, responses=data.JobData, operation_id="jobs_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        return Response(shown(request, restore(request.user, Job, pk).pk))
+        return Response(shown(request, restore(access.person(request), Job, pk).pk))
 
 
 class JobUses(View):
     @extend_schema(responses=UseData(many=True), operation_id="jobs_uses")
     def get(self, request: Request, pk: int) -> Response:
         """What leans on a job."""
-        return Response(UseData(uses(own_job(request, pk), request.user), many=True).data)
+        return Response(UseData(uses(own_job(request, pk), access.person(request)), many=True).data)
 
 
 class Look(View):
@@ -88,8 +89,8 @@ class Look(View):
         """Keep how one looks at a job: screen, paper, veil, comparison."""
         job = own_job(request, pk)
         look = body(request, data.LookData)
-        usable_profile(request.user, look["display"], "display")
-        services.keep_look(request.user, job, dict(look))
+        usable_profile(access.person(request), look["display"], "display")
+        services.keep_look(access.person(request), job, dict(look))
         return Response(data.LookData(look).data)
 
 

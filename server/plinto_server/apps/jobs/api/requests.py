@@ -12,7 +12,9 @@ from rest_framework.request import Request
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_server import access
 from plinto_server.apps.jobs import rendering, services
+from plinto_server.apps.jobs.links import Veil
 from plinto_server.apps.jobs.models import Destination, Job
+from plinto_server.requests import number
 
 CHANGES = OpenApiParameter(
     "changes", str, description="JSON of whole parts of a recipe, in place of the saved ones"
@@ -58,16 +60,6 @@ def moment_of(request: Request, destination: Destination) -> dict[str, Any]:
     return dict(found.recipe)
 
 
-def number(request: Request, name: str, default: float, low: float, high: float) -> float:
-    try:
-        value = float(request.query_params.get(name, default))
-    except ValueError as error:
-        raise exceptions.ValidationError(f"{name} is not a number.") from error
-    if not low <= value <= high:
-        raise exceptions.ValidationError(f"{name} must lie between {low:g} and {high:g}.")
-    return value
-
-
 def box(request: Request, facts: dict[str, Any]) -> tuple[rendering.Box, int, int]:
     big = 1e7
     area = (
@@ -94,11 +86,13 @@ def one_of(request: Request, name: str, choices: tuple[str, ...], default: str) 
     return str(value)
 
 
-def veil(request: Request, name: str) -> tuple[int, int, int] | str | None:
+def veil(request: Request, name: str) -> Veil | None:
     """How what is marked is covered: "hatch", or a colour as six hexadecimal digits; None for not."""
     text = request.query_params.get(name, "")
-    if not text or text == "hatch":
-        return text or None
+    if not text:
+        return None
+    if text == "hatch":
+        return "hatch"
     try:
         red, green, blue = bytes.fromhex(text)
     except ValueError as error:

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import exceptions
 from rest_framework.request import Request
 
 from plinto_core.transform.gamut_test import WAYS
+from plinto_server import access
+from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs import rendering, services
 from plinto_server.apps.jobs.api.requests import (
     CHANGES,
     MOMENT,
     box,
     flag,
-    number,
     one_of,
     own_destination,
     recipe_of,
@@ -23,6 +25,7 @@ from plinto_server.apps.jobs.api.requests import (
 from plinto_server.apps.jobs.links import PLAYS, ProofLook
 from plinto_server.apps.profiles.services import usable_profile
 from plinto_server.requests import View as Described
+from plinto_server.requests import number
 
 MAPS = ("", "distance", "tac", "correction")
 PANES = ("original", "corrected", "proof")
@@ -56,7 +59,7 @@ def _ways(request: Request) -> tuple[str, ...]:
 def _display(request: Request) -> str:
     """The screen's profile; it must be one of a screen."""
     reference = request.query_params.get("display") or "srgb"
-    usable_profile(request.user, reference, "display")
+    usable_profile(access.person(request), reference, "display")
     return str(reference)
 
 
@@ -108,4 +111,16 @@ class View(Described):
             png = rendering.render_proof(destination, recipe, _look(request), area, columns, rows)
         response = HttpResponse(png, content_type="image/png")
         response["Cache-Control"] = "private, max-age=300"
+        return response
+
+
+class ArtworkThumbnail(Described):
+    @extend_schema(
+        responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="artwork_thumbnail"
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """The picture at 360 pixels, as the screen can show it."""
+        artwork = access.own(request.user, Artwork, pk)
+        response = HttpResponse(rendering.thumbnail(artwork), content_type="image/png")
+        response["Cache-Control"] = "private, max-age=3600"
         return response

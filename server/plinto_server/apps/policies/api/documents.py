@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from django.http import HttpResponse
-from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from plinto_server import access
-from plinto_server.apps.jobs.api.requests import number
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import DocumentData
 from plinto_server.apps.policies.models import Document
 from plinto_server.apps.policies.pages import document_page, page_response
-from plinto_server.requests import View
+from plinto_server.requests import View, number
 from plinto_server.uploads import Upload, uploaded
 
 
@@ -30,7 +30,7 @@ class DocumentList(View):
     def post(self, request: Request) -> Response:
         """Take in a PDF or a picture."""
         with uploaded(request) as (path, name):
-            made = services.take_document(request.user, path, name)
+            made = services.take_document(access.person(request), path, name)
         return Response(DocumentData(made).data, status=201)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -10,7 +11,6 @@ from plinto_core.document.compare import compare_policies
 from plinto_core.document.policy import OutputPolicy, parse_policy
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
-from plinto_server.apps.jobs.api.requests import number
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import (
     ComparisonData,
@@ -21,7 +21,7 @@ from plinto_server.apps.policies.api.data import (
 )
 from plinto_server.apps.policies.models import Policy, PolicyComparison
 from plinto_server.removal import UseData, remove, restore, uses
-from plinto_server.requests import View, body, patch_of
+from plinto_server.requests import View, body, number, patch_of
 from plinto_server.revisions import answer, matched
 
 
@@ -34,7 +34,7 @@ class PolicyList(View):
     @extend_schema(request=OutputPolicy, responses=PolicyData, operation_id="policies_create")
     def post(self, request: Request) -> Response:
         """Keep a new policy, typed in or from a file."""
-        made = services.create_policy(request.user, request.data)
+        made = services.create_policy(access.person(request), request.data)
         return answer(PolicyData(made).data, made, 201)
 
 
@@ -45,7 +45,9 @@ class PolicyDetail(View):
     def patch(self, request: Request, pk: int) -> Response:
         """Keep a new version with these parts changed; If-Match names the revision they were
         changed on."""
-        kept = services.change_policy(request.user, pk, patch_of(request), matched(request))
+        kept = services.change_policy(
+            access.person(request), pk, patch_of(request), matched(request)
+        )
         return answer(PolicyData(kept).data, kept)
 
     @extend_schema(responses={204: None}, operation_id="policies_delete")
@@ -59,7 +61,7 @@ class PolicyRestore(View):
     @extend_schema(request=None, responses=PolicyData, operation_id="policies_restore")
     def post(self, request: Request, pk: int) -> Response:
         """Undo a removal."""
-        return Response(PolicyData(restore(request.user, Policy, pk)).data)
+        return Response(PolicyData(restore(access.person(request), Policy, pk)).data)
 
 
 class PolicyUses(View):
@@ -112,7 +114,7 @@ class ComparisonList(View):
     def post(self, request: Request) -> Response:
         """Try two policies dry on one's recent documents."""
         given = body(request, TwoPolicies)
-        made = services.start_comparison(request.user, **given)
+        made = services.start_comparison(access.person(request), **given)
         return Response(ComparisonData(made).data, status=201)
 
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import json
 
 from django.http import FileResponse, HttpResponse
-from drf_spectacular.utils import OpenApiParameter, OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_core.document.report import PolicyReport
 from plinto_core.document.report_page import report_pdf
 from plinto_server import store
-from plinto_server.apps.jobs.api.requests import number
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import NewRun, PlatesData, PolicyRunData, own_run
 from plinto_server.apps.policies.models import PolicyRun
@@ -22,9 +23,9 @@ from plinto_server.apps.policies.pages import (
     run_page,
     tac_picture,
 )
-from plinto_server.apps.queue.acts import cancel
+from plinto_server.apps.work.acts import cancel
 from plinto_server.errors import Conflict
-from plinto_server.requests import View, body
+from plinto_server.requests import View, body, number
 
 
 class PolicyRunList(View):
@@ -62,7 +63,7 @@ class PolicyRunReport(View):
         if form == "json":
             body: str | bytes = json.dumps(run.report, indent=2)
         else:
-            body = report_pdf(run.report)
+            body = report_pdf(PolicyReport.model_validate(run.report))
         response = HttpResponse(body, content_type=f"application/{form}")
         response["Content-Disposition"] = f'attachment; filename="preflight.{form}"'
         return response

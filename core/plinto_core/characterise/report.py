@@ -1,0 +1,43 @@
+"""What building a profile says of itself."""
+
+from __future__ import annotations
+
+from plinto_core.characterise.settings import BuildSettings
+from plinto_core.colorimetry.difference import Differences
+from plinto_core.fields import Part, Report
+from plinto_core.inks.rules import InkRules
+
+
+class ForwardFit(Differences):
+    """dE00 of patches that the fit had not seen; smoothing : of the spline that was chosen."""
+
+    patches: int
+    smoothing: float
+
+
+class ProfileProblem(Part):
+    """severity : "error" or "warning"; tag : "" for the whole profile."""
+
+    severity: str
+    tag: str
+    message: str
+
+
+class Verification(Part):
+    """round_trip : dE00 of printable colours through the table back and forth; tac_reached : percent by
+    table; size : bytes."""
+
+    round_trip: Differences
+    tac_reached: dict[str, float]
+    size: int
+    problems: tuple[ProfileProblem, ...]
+
+
+class BuildReport(Verification, Report):
+    """notes : of the measurements that were read."""
+
+    description: str
+    forward_fit: ForwardFit
+    notes: tuple[str, ...]
+    ink_rules: InkRules
+    settings: BuildSettings

@@ -1,0 +1,25 @@
+"""What a build can be told."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from plinto_core.fields import checked
+
+
+class BuildSettings(BaseModel):
+    """What a build can be told; every key is optional."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    description: str = Field("", max_length=200)
+    version: Literal[2, 4] = 2
+    size: Literal["small", "medium", "large"] = "medium"
+    copyright: str = Field("No copyright stated.", max_length=500)
+
+
+def parse_settings(data: Any) -> BuildSettings:
+    """Settings from decoded JSON; raises BadRecipe."""
+    return checked(BuildSettings, data, "The build settings are")

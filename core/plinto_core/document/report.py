@@ -1,0 +1,108 @@
+"""What a policy's run, dry or real, says of a document."""
+
+from __future__ import annotations
+
+from plinto_core.document.items import Box
+from plinto_core.fields import Part, Report
+
+
+class FlowRow(Part):
+    """Objects of one kind and space that meet one rule (0 for none) and come out as one thing."""
+
+    space: str
+    objects: str
+    spot: str
+    rule: int
+    action: str
+    outcome: str
+    count: int
+
+
+class ListedObject(Part):
+    """One object, or equal colours of one page together; see Item for the fields."""
+
+    page: int
+    kind: str
+    family: str
+    space: str
+    profile: str
+    origin: str
+    rule: int
+    action: str
+    values: tuple[float, ...] = ()
+    after: tuple[float, ...] = ()
+    outcome: str = ""
+    spot: tuple[str, ...] = ()
+    pixels: tuple[int, int] | None = None
+    bits: int = 0
+    ppi: float | None = None
+    new_ppi: float | None = None
+    tac: float | None = None
+    tac_after: float | None = None
+    intent: str = ""
+    box: Box | None = None
+    count: int = 1
+    filters: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
+
+    @property
+    def stopped(self) -> bool:
+        return self.action == "stop"
+
+
+class LeftAsItIs(Part):
+    """An object that was not handled, and why."""
+
+    page: int
+    kind: str
+    reason: str
+
+
+class HighestTotals(Part):
+    """Percent, None where no object has inks; rule : the policy's limit."""
+
+    before: float | None
+    after: float | None
+    rule: float | None
+
+
+class BrokenRule(Part):
+    """pages : empty for the whole document; where : the same in words."""
+
+    rule: str
+    text: str
+    pages: tuple[int, ...]
+    where: str
+
+
+class ColourRules(Part):
+    """Colour rules of a standard that the result was checked against."""
+
+    standard: str
+    breaches: tuple[BrokenRule, ...]
+
+
+class PolicyReport(Report):
+    """size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
+    objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
+
+    document: str
+    pages: int
+    policy: str
+    destination: str
+    output_intent: str | None
+    flow: tuple[FlowRow, ...]
+    objects: tuple[ListedObject, ...]
+    objects_left_out: int = 0
+    stops: int
+    not_handled: tuple[LeftAsItIs, ...]
+    tac: HighestTotals
+    over_tac: int
+    transparency: bool = False
+    fonts: tuple[str, ...] = ()
+    spots: tuple[str, ...] = ()
+    size_before: int
+    size_after: int | None = None
+    output_intent_after: str | None = None
+    pdfx: ColourRules | None = None
+    seconds: float

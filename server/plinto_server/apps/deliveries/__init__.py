@@ -1,0 +1,1 @@
+"""Deliveries of a job: started, named, checked, carried out, downloaded."""

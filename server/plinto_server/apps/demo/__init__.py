@@ -1,0 +1,1 @@
+"""The demo: an account, conditions, artwork, jobs and a print room, all invented."""

@@ -1,1 +1,0 @@
-"""Where long work runs: deliveries, workers, the watch over them."""

@@ -1,0 +1,168 @@
+"""Long work in a worker: taken once, its heart beating; put back what a killed worker held."""
+
+from __future__ import annotations
+
+import logging
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.db import DatabaseError, connection
+from django.utils import timezone
+from django_tasks import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
+
+from plinto_core.errors import Cancelled, CoreError
+from plinto_server import store
+from plinto_server.apps.work.acts import enqueue, has_task
+from plinto_server.apps.work.kinds import KINDS, KindOfWork
+from plinto_server.apps.work.models import WatchedWork
+
+log = logging.getLogger("plinto")
+BEAT = 2.0
+STALE = timedelta(seconds=12)
+ATTEMPTS = 3
+
+
+def work(key: str, pk: int) -> None:
+    """Take a waiting row, do its work, keep what came out.
+
+    May be called twice: only a row that waits, and that its kind leaves free, is taken.
+    """
+    kind = KINDS[key]
+    model = kind.model
+    rows = model._default_manager
+    row = rows.filter(pk=pk).first()
+    if row is None:
+        return
+    now = timezone.now()
+    taken = rows.filter(kind.free(row), pk=pk, state=model.WAITING).update(
+        state=model.RUNNING, started=now, heartbeat=now, progress=0.0
+    )
+    if not taken:
+        return
+    row = rows.get(pk=pk)
+    rows.filter(pk=pk).update(attempts=row.attempts + 1)
+    try:
+        _do(kind, row)
+    finally:
+        ended = rows.filter(pk=pk).first()
+        if ended is not None:
+            kind.ended(ended)
+
+
+def _do(kind: KindOfWork, row: WatchedWork) -> None:
+    model, pk = kind.model, row.pk
+    try:
+        with _heart(model, pk), store.scratch(f".{kind.suffix(row)}") as target:
+            report = kind.doing(row, target, _Ticker(model, pk))
+            result: dict[str, Any] = {"report": report.model_dump(mode="json")}
+            if target.exists():
+                result["result_size"] = target.stat().st_size
+                result["result_sha256"] = store.put_file(target)
+        _finish(model, pk, state=model.DONE, progress=1.0, **result)
+    except Cancelled:
+        _finish(model, pk, state=model.CANCELLED)
+    except CoreError as error:
+        _finish(model, pk, state=model.FAILED, error=str(error))
+    except MemoryError:
+        _finish(model, pk, state=model.FAILED, error="The work needs more memory than there is.")
+    except Exception:
+        _finish(
+            model,
+            pk,
+            state=model.FAILED,
+            error="Plinto failed unexpectedly; the server's log holds the details.",
+        )
+        raise
+
+
+def _finish(model: type[WatchedWork], pk: int, **values: object) -> None:
+    model._default_manager.filter(pk=pk).update(finished=timezone.now(), **values)
+
+
+class _Ticker:
+    """Writes progress a few times a second and notices a wish to cancel."""
+
+    def __init__(self, model: type[WatchedWork], pk: int) -> None:
+        self._rows = model._default_manager.filter(pk=pk)
+        self._last = 0.0
+
+    def __call__(self, share: float) -> None:
+        now = time.monotonic()
+        if now - self._last < 0.25:
+            return
+        self._last = now
+        self._rows.update(progress=share, heartbeat=timezone.now())
+        if self._rows.filter(cancel_requested=True).exists():
+            raise Cancelled
+
+
+@contextmanager
+def _heart(model: type[WatchedWork], pk: int) -> Iterator[None]:
+    """Beat while the work goes on, also where a single step takes long."""
+    stop = threading.Event()
+
+    def beat() -> None:
+        while not stop.wait(BEAT):
+            try:
+                model._default_manager.filter(pk=pk).update(heartbeat=timezone.now())
+            except DatabaseError:
+                # One missed beat is no death; the database may be busy with something long.
+                log.warning("a heartbeat of %s %s could not be written", model.__name__, pk)
+        connection.close()
+
+    thread = threading.Thread(target=beat, daemon=True)
+    thread.start()
+    try:
+        yield
+    finally:
+        stop.set()
+        thread.join()
+
+
+def sweep() -> int:
+    """Put back what killed workers held; returns how many rows were touched.
+
+    Work whose heart has stopped waits again; after three attempts it fails with a sentence instead.
+    Waiting work without a task gets one.
+    """
+    store.clear_lost_scratch()
+    limit = timezone.now() - STALE
+    DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING, started_at__lt=limit).exclude(
+        pk__in=[UUID(i) for i in _alive() if i]
+    ).update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
+    return sum(_sweep(kind, limit) for kind in KINDS.values())
+
+
+def _alive() -> list[str]:
+    """Tasks of rows whose heart beats."""
+    found: list[str] = []
+    for kind in KINDS.values():
+        rows = kind.model._default_manager.filter(state=kind.model.RUNNING)
+        beating = rows.filter(heartbeat__gte=timezone.now() - STALE)
+        found += beating.values_list("task_id", flat=True)
+    return found
+
+
+def _sweep(kind: KindOfWork, limit: datetime) -> int:
+    model = kind.model
+    touched = 0
+    for row in model._default_manager.filter(state=model.RUNNING, heartbeat__lt=limit):
+        if row.attempts >= ATTEMPTS:
+            lost = "The worker was lost three times at this work."
+            _finish(model, row.pk, state=model.FAILED, error=lost)
+            kind.ended(model._default_manager.get(pk=row.pk))
+        else:
+            model._default_manager.filter(pk=row.pk, state=model.RUNNING).update(
+                state=model.WAITING, progress=0.0
+            )
+        touched += 1
+    for row in model._default_manager.filter(state=model.WAITING):
+        if not has_task(row):
+            enqueue(row)
+    return touched

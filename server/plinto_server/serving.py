@@ -1,0 +1,138 @@
+"""One command for all: the web server, its workers, the sweep, and the watch over folders."""
+
+from __future__ import annotations
+
+import errno
+import logging
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
+from types import FrameType
+
+from django.core.management import call_command
+from django.db import close_old_connections
+
+from plinto_core.errors import BadInput
+
+log = logging.getLogger("plinto")
+SWEEP_EVERY = 3.0
+
+
+def run_worker() -> None:
+    """One worker process, until it is told to stop."""
+    from plinto_core.warm_up import warm_up
+
+    warm_up()
+    call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
+
+
+class Workers:
+    """Keeps the wanted number of worker processes alive and sweeps after lost ones."""
+
+    def __init__(self, count: int) -> None:
+        self._wanted = count
+        self._processes: list[subprocess.Popen[bytes]] = []
+        self._stop = threading.Event()
+        self._thread = threading.Thread(target=self._watch, daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stop.set()
+        for process in self._processes:
+            process.terminate()
+        for process in self._processes:
+            try:
+                process.wait(5)
+            except subprocess.TimeoutExpired:
+                process.kill()
+
+    def _watch(self) -> None:
+        from plinto_server.apps.work.running import sweep
+        from plinto_server.health import beat
+
+        while True:
+            self._processes = [p for p in self._processes if p.poll() is None]
+            while len(self._processes) < self._wanted and not self._stop.is_set():
+                self._processes.append(
+                    subprocess.Popen([sys.executable, "-m", "plinto_cli.main", "worker"])
+                )
+            try:
+                beat(sum(p.poll() is None for p in self._processes))
+                sweep()
+            except Exception:
+                log.exception("the sweep failed; it is tried again")
+            close_old_connections()
+            if self._stop.wait(SWEEP_EVERY):
+                return
+
+
+def probe(host: str, port: int) -> None:
+    """Raise BadInput where nothing can be served at an address, before anything is begun."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family, socket.SOCK_STREAM) as trial:
+        trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            trial.bind((host, port))
+        except OSError as error:
+            if error.errno == errno.EADDRINUSE:
+                raise BadInput(
+                    f"Port {port} is in use already.",
+                    remedy=f"Stop what serves there, or choose another: PORT={port + 1} make demo.",
+                ) from error
+            raise BadInput(
+                f"Nothing can be served at {host}, port {port}: {error.strerror}.",
+                remedy="Choose another address.",
+            ) from error
+
+
+def serve(host: str, port: int, workers: int) -> None:
+    """Serve until interrupted."""
+    import numba
+    from waitress import create_server
+
+    from plinto_core.warm_up import warm_up
+    from plinto_server import store
+    from plinto_server.apps.folders.watching import FolderWatch
+    from plinto_server.apps.profiles.services import add_standard_profiles, judge_stored_profiles
+    from plinto_server.config.wsgi import application
+
+    probe(host, port)
+    call_command("migrate", verbosity=0)
+    add_standard_profiles()
+    judge_stored_profiles()
+    store.clear_scratch()
+    warm_up()
+    # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.
+    layer: str = numba.threading_layer()  # type: ignore[attr-defined]
+    threads = 1 if layer == "workqueue" else 6
+    server = create_server(
+        application,
+        host=host,
+        port=port,
+        threads=threads,
+        channel_timeout=300,
+        max_request_body_size=5 << 30,
+    )
+    crew = Workers(workers)
+    crew.start()
+    folders = FolderWatch()
+    folders.start()
+
+    def stop(number: int, frame: FrameType | None) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, stop)
+    print(f"Plinto is ready: http://{host}:{port}/  (process {os.getpid()})", flush=True)
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        folders.stop()
+        crew.stop()
+        server.close()

@@ -1,0 +1,54 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, ask } from "../api";
+
+export const policiesQuery = queryOptions({
+  queryKey: ["policies"],
+  queryFn: () => ask(api.GET("/api/policies")),
+});
+export const documentsQuery = queryOptions({
+  queryKey: ["documents"],
+  queryFn: () => ask(api.GET("/api/documents")),
+});
+
+/** A run, asked for until it has ended. */
+export const runQuery = (id: number | null) =>
+  queryOptions({
+    queryKey: ["policy-runs", id],
+    queryFn: () => ask(api.GET("/api/policy-runs/{id}", { params: { path: { id: id ?? 0 } } })),
+    enabled: id !== null,
+    refetchInterval: (query) =>
+      ["waiting", "running"].includes(query.state.data?.state ?? "waiting") ? 400 : false,
+  });
+
+/** Every version of a policy; a new one makes the list stale. */
+export const versionsQuery = (id: number, newest: number) =>
+  queryOptions({
+    queryKey: ["policies", id, "versions", newest],
+    queryFn: () => ask(api.GET("/api/policies/{id}/versions", { params: { path: { id } } })),
+  });
+
+/** A comparison on recent documents, asked for until it has ended. */
+export const comparisonQuery = (id: number | null) =>
+  queryOptions({
+    queryKey: ["policy-comparisons", id],
+    queryFn: () =>
+      ask(api.GET("/api/policy-comparisons/{id}", { params: { path: { id: id ?? 0 } } })),
+    enabled: id !== null,
+    refetchInterval: (query) =>
+      ["waiting", "running"].includes(query.state.data?.state ?? "waiting") ? 400 : false,
+  });
+
+/** The plates of a page under a run's policy. */
+export const platesQuery = (run: number, page: number) =>
+  queryOptions({
+    queryKey: ["policy-runs", run, "plates", page],
+    queryFn: () =>
+      ask(
+        api.GET("/api/policy-runs/{id}/pages/{page}/plates", {
+          params: { path: { id: run, page } },
+        }),
+      ),
+    staleTime: Infinity,
+    retry: false,
+  });

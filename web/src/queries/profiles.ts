@@ -1,0 +1,62 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, ask } from "../api";
+
+export type ShownIntent = "perceptual" | "relative" | "saturation" | "absolute";
+
+/** How neutrals are asked for: one and the same intent and BPC for all profiles that are compared. */
+export interface Asked {
+  intent: ShownIntent;
+  bpc: boolean;
+}
+
+export const examinationQuery = (id: number, tac: number | null, aim: number | null) =>
+  queryOptions({
+    queryKey: ["profiles", id, "examination", tac, aim],
+    queryFn: () =>
+      ask(
+        api.GET("/api/profiles/{id}/examination", {
+          params: {
+            path: { id },
+            query: { ...(tac === null ? {} : { tac }), ...(aim === null ? {} : { aim }) },
+          },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+
+export const neutralsQuery = (id: number, { intent, bpc }: Asked) =>
+  queryOptions({
+    queryKey: ["profiles", id, "neutrals", intent, bpc],
+    queryFn: () =>
+      ask(
+        api.GET("/api/profiles/{id}/neutrals", {
+          params: { path: { id }, query: { intent, bpc } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+
+export const pictureTripQuery = (job: number, profile: number) =>
+  queryOptions({
+    queryKey: ["profiles", profile, "round-trip", job],
+    queryFn: () =>
+      ask(
+        api.GET("/api/jobs/{id}/round-trip", { params: { path: { id: job }, query: { profile } } }),
+      ),
+    staleTime: 60_000,
+  });
+
+export const tagsQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["profiles", id, "tags"],
+    queryFn: () => ask(api.GET("/api/profiles/{id}/tags", { params: { path: { id } } })),
+    staleTime: Infinity,
+  });
+
+export const tagQuery = (id: number, tag: string) =>
+  queryOptions({
+    queryKey: ["profiles", id, "tags", tag],
+    queryFn: () => ask(api.GET("/api/profiles/{id}/tags/{tag}", { params: { path: { id, tag } } })),
+    staleTime: Infinity,
+  });

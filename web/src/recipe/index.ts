@@ -1,0 +1,2 @@
+export { COLOUR_PARTS, coloursOf } from "./colours";
+export * from "./useRecipe";

@@ -1,0 +1,46 @@
+import { Box, Tooltip } from "@mui/material";
+import type { ReactNode } from "react";
+
+import { type Figure, MEANINGS, type Meaning } from "./meanings";
+
+interface Props {
+  /** The figure by its entry in the list of meanings. */
+  of?: Figure;
+  /** What it means here, in place of the entry's text or where there is no entry. */
+  text?: string;
+  children: ReactNode;
+  /** Off where a row of a table or a list already takes the focus for its figures. */
+  focus?: boolean;
+}
+
+/** The explanation of a figure: its name and unit, what it is, why it matters. */
+export function MeaningText({ of, text }: Pick<Props, "of" | "text">) {
+  const meaning: Meaning | undefined = of && MEANINGS[of];
+  if (!meaning) return <>{text}</>;
+  return (
+    <>
+      <b>
+        {meaning.label}
+        {meaning.unit ? `, ${meaning.unit}` : ""}.
+      </b>{" "}
+      {text ?? meaning.text}
+      {meaning.why && <> {meaning.why}</>}
+    </>
+  );
+}
+
+/** A figure or a name that says on hover or focus how it was computed and why it matters. */
+export function Explained({ of, text, children, focus = true }: Props) {
+  return (
+    <Tooltip title={<MeaningText of={of} text={text} />} describeChild>
+      <Box
+        component="span"
+        data-explained={of ?? ""}
+        tabIndex={focus ? 0 : undefined}
+        sx={{ cursor: "help" }}
+      >
+        {children}
+      </Box>
+    </Tooltip>
+  );
+}

@@ -1,0 +1,13 @@
+export { ClashNotice } from "./ClashNotice";
+export { Explained } from "./Explained";
+export { type Figure, MEANINGS, WORDS } from "./meanings";
+export { Notice } from "./Notice";
+export { RemoveButton } from "./RemoveButton";
+export { Sentence } from "./Sentence";
+export { Pick } from "./Pick";
+export { SideList } from "./SideList";
+export { useLeaving } from "./useLeaving";
+export { bytes, labText, moment, number, span } from "./numbers";
+export * from "./controls";
+export * from "./wording";
+export { UndoBar } from "./UndoBar";

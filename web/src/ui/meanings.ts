@@ -1,0 +1,461 @@
+/** What every figure means: one entry a figure, for its explanation where it stands and for the glossary. */
+export interface Meaning {
+  label: string;
+  unit?: string;
+  /** What it is and how it is found. */
+  text: string;
+  /** Why one looks at it. */
+  why?: string;
+  /** The document of methods that says how it is computed. */
+  method?: string;
+}
+
+const entry = (
+  label: string,
+  text: string,
+  more: Omit<Meaning, "label" | "text"> = {},
+): Meaning => ({ label, text, ...more });
+const SCREEN = "figures-on-screen";
+
+export const MEANINGS = {
+  out_of_gamut: entry(
+    "Out of gamut",
+    "Share of the picture that a relative colorimetric print misses by more than 2 ΔE00: too vivid, too dark and too light, in this order. Relative to both whites and without black point compensation, which would hide what a weak black loses.",
+    { unit: "%", why: "These colours change, and steps between them may be lost.", method: SCREEN },
+  ),
+  too_vivid: entry(
+    "Too vivid",
+    "Share of the picture whose print differs by more than 2 ΔE00, more in hue and chroma than in lightness.",
+    {
+      unit: "%",
+      why: "These colours become duller, and steps between them may be lost.",
+      method: SCREEN,
+    },
+  ),
+  too_dark: entry(
+    "Too dark",
+    "Share of the picture whose print differs by more than 2 ΔE00, mostly by being lighter.",
+    {
+      unit: "%",
+      why: "Shadows lose depth; black point compensation keeps their steps, but not the depth.",
+      method: SCREEN,
+    },
+  ),
+  too_light: entry(
+    "Too light",
+    "Share of the picture whose print differs by more than 2 ΔE00, mostly by being darker.",
+    { unit: "%", why: "Light and vivid colours come out darker.", method: SCREEN },
+  ),
+  family_share: entry(
+    "Share of the family",
+    "Percent of the picture that belongs to this family of hues, by CIELAB hue, chroma and, for skin, lightness.",
+    { unit: "%", method: SCREEN },
+  ),
+  family_out: entry(
+    "Out of gamut in the family",
+    "Percent of the family that is too vivid, too dark or too light.",
+    { unit: "%", method: SCREEN },
+  ),
+  chroma_kept: entry(
+    "Chroma kept",
+    "Mean C* of the family in print, in percent of the corrected artwork's, under the chosen intent.",
+    { unit: "%", why: "How dull a family becomes.", method: SCREEN },
+  ),
+  de00_mean: entry(
+    "Mean ΔE00",
+    "Mean CIEDE2000 between the corrected artwork and its print, each relative to its own white unless the intent is absolute.",
+    { unit: "ΔE00", why: "About 1 is just visible side by side.", method: SCREEN },
+  ),
+  de00_p95: entry("95 % ΔE00", "95 % of the picture differs by less than this.", {
+    unit: "ΔE00",
+    why: "The rest are the colours that suffer most.",
+    method: SCREEN,
+  }),
+  de00_max: entry("Worst ΔE00", "The largest difference of any colour of the picture.", {
+    unit: "ΔE00",
+    method: SCREEN,
+  }),
+  de00: entry(
+    "ΔE00",
+    "CIEDE2000 between the artwork's colour and its print here, both relative to their own white unless the intent is absolute.",
+    { unit: "ΔE00", why: "About 1 is just visible side by side.", method: "colorimetry" },
+  ),
+  detail: entry(
+    "Detail",
+    "Local lightness contrast that the print keeps, in percent of the artwork's.",
+    { unit: "%", why: "Low values mean that structures flatten.", method: SCREEN },
+  ),
+  banding: entry(
+    "Flat gradients",
+    "Share of the gradients that lose three quarters of their steps.",
+    { unit: "%", why: "The risk of banding.", method: SCREEN },
+  ),
+  drift: entry("Greys", "Mean distance in a*, b* by which near-neutral colours move.", {
+    why: "Greys that turn coloured are seen first.",
+    method: SCREEN,
+  }),
+  tac: entry("Total area coverage", "The sum of all inks at one spot against the rule in force.", {
+    unit: "%",
+    why: "More ink than the medium bears sets off, dries late and loses detail.",
+    method: "separation",
+  }),
+  tac_max: entry(
+    "Highest TAC",
+    "The largest sum of inks over every pixel, on a reduced copy of very large pictures.",
+    { unit: "%", why: "It must stay within what the medium bears.", method: SCREEN },
+  ),
+  tac_place: entry(
+    "Place of the highest TAC",
+    "The pixel of the picture with the most ink, counted from the left and the top.",
+    { unit: "px" },
+  ),
+  rule_tac: entry(
+    "TAC of the rule",
+    "The most ink that the condition or the recipe's own ink rules allow in any spot.",
+    { unit: "%", method: "separation" },
+  ),
+  inks: entry("Inks", "Tone values of every plate at the pointer, before the press's dot gain.", {
+    unit: "%",
+    method: "separation",
+  }),
+  exposure: entry("Exposure", "The RGB values that the exposure unit gets, in percent.", {
+    unit: "%",
+  }),
+  coverage: entry("Mean coverage", "Mean tone value of a plate over the whole picture.", {
+    unit: "%",
+    why: "It decides what ink is used.",
+    method: "plates-and-films",
+  }),
+  darkest: entry(
+    "Darkest black",
+    "L*, a*, b* of the darkest neutral print that these rules allow, relative to the medium.",
+    { method: "separation" },
+  ),
+  gamut_volume: entry(
+    "Gamut volume",
+    "Volume of all printable colours in cubic CIELAB units, and its share of what the inks could do without a limit.",
+    { why: "A lower TAC costs colours; this says how many.", method: "separation" },
+  ),
+  lab: entry(
+    "Lab, D50",
+    "CIELAB under D50: lightness L*, green to red a*, blue to yellow b*, relative to the medium unless the intent is absolute.",
+    { method: "colorimetry" },
+  ),
+  place: entry("Place", "Pixel of the artwork under the pointer, from the left and the top.", {
+    unit: "px",
+  }),
+  source_values: entry(
+    "The artwork's numbers",
+    "Device values as they stand in the file: 0 to 255 for RGB, percent for inks and grey.",
+    {},
+  ),
+  pixels: entry("Pixels", "Width and height of the artwork.", { unit: "px" }),
+  bits: entry("Bit depth", "Bits for each channel: 8 bits have 256 steps, 16 bits 65,536.", {
+    unit: "bit",
+    why: "Large corrections on 8 bits can show steps.",
+  }),
+  resolution: entry("Resolution", "Pixels per inch at the stated or chosen print size.", {
+    unit: "ppi",
+    why: "Below 150 single pixels may show; above 450 the file is only larger.",
+  }),
+  print_size: entry("Print size", "Width and height of the print, from pixels and resolution.", {
+    unit: "mm",
+  }),
+  file_size: entry("File size", "Size of the file on disk.", { unit: "MB" }),
+  pages: entry("Pages", "Pictures or pages in the file; a job is made of one."),
+  transparency: entry(
+    "Transparency",
+    "Share of the picture that is transparent to some degree; it is laid on the medium's white.",
+    { unit: "%" },
+  ),
+  tones_lost: entry(
+    "Tones lost",
+    "Percent of the picture's gradients that print flat, by the plate that is (nearly) solid there; “paper” where none prints.",
+    {
+      unit: "%",
+      why: "There the picture muddies and the detail is gone; a lower total, less black or a curve gives it back.",
+      method: SCREEN,
+    },
+  ),
+  millilitres: entry(
+    "Ink per square metre",
+    "Mean coverage times the film that a full tint lays.",
+    { unit: "ml/m²", method: "plates-and-films" },
+  ),
+  run_millilitres: entry("Ink for the run", "Ink per print times the copies.", {
+    unit: "ml",
+    method: "plates-and-films",
+  }),
+  cost: entry(
+    "Cost",
+    "Ink at its price, and the medium at its own, for a square metre or for the run.",
+    { method: "plates-and-films" },
+  ),
+  area: entry("One print", "Area of one print at its size.", { unit: "m²" }),
+  copies: entry("Copies", "How many prints the run has."),
+  ruling: entry("Ruling", "Screen lines per inch of the films.", {
+    unit: "lpi",
+    method: "plates-and-films",
+  }),
+  mesh: entry(
+    "Mesh",
+    "The coarsest usual mesh with 4.5 threads to a screen line, a rule of thumb.",
+    { unit: "threads/cm", method: "plates-and-films" },
+  ),
+  thread: entry(
+    "Thread and opening",
+    "Thread and opening of that mesh, 38 and 62 % of its pitch.",
+    { unit: "µm", method: "plates-and-films" },
+  ),
+  holding_dots: entry(
+    "Dots that hold",
+    "Tone values whose dots are wider than a thread and an opening.",
+    { unit: "%", why: "Smaller dots fall through the mesh.", method: "plates-and-films" },
+  ),
+  film_levels: entry(
+    "Grey levels",
+    "Steps that a cell of the film can show: the square of film resolution by ruling, and one.",
+    { method: "plates-and-films" },
+  ),
+  fine_dots: entry("Fine dots", "Share of the picture with dots under the limit on one plate.", {
+    unit: "%",
+    why: "They break off flexographic plates.",
+  }),
+  grain: entry(
+    "Grain",
+    "Share of the picture that is lighter than L* 60 and carries 1 to 15 % black.",
+    { unit: "%", why: "Single black dots in light tones look grainy." },
+  ),
+  region_change: entry(
+    "Change in the region",
+    "ΔE00 between the region as the rules alone would print it and as it prints now, and its mean black.",
+    { unit: "ΔE00", why: "The colour should stay while the black changes." },
+  ),
+  lightness_shift: entry(
+    "Lighter there by",
+    "Mean difference in L* of the other condition's print.",
+    { unit: "L*" },
+  ),
+  chroma_shift: entry(
+    "More chroma there by",
+    "Mean difference in C* of the other condition's print.",
+    { unit: "C*" },
+  ),
+  copies_done: entry("Sheets and copies", "Sheets of the document times copies."),
+  roll: entry("Roll", "Length of the roll that the prints take, turned where that saves.", {
+    unit: "m",
+    method: "printing",
+  }),
+  press_distance: entry(
+    "Press against profile",
+    "ΔE00 between what the simulated press prints and what the profile says, over the sheet's colours.",
+    {
+      unit: "ΔE00",
+      why: "Large values mean that the profile no longer fits the press.",
+      method: "press-simulator",
+    },
+  ),
+  objects: entry(
+    "Objects",
+    "How many objects of this kind meet this rule; equal colours of a page count once each.",
+    { method: "documents" },
+  ),
+  object_values: entry(
+    "Values",
+    "The colour of an object with its channels' names: RGB 0 to 255, inks and grey in percent, or L*, a*, b*; the mean of an image.",
+    { method: "documents" },
+  ),
+  object_tac: entry("TAC of an object", "Highest total ink of the object after its rule.", {
+    unit: "%",
+    method: "documents",
+  }),
+  object_page: entry("Page", "The page of the document that the object stands on."),
+  object_pixels: entry(
+    "Pixels and resolution",
+    "Pixels of an image, and how many fall on an inch at its size on the page.",
+    { unit: "px, ppi", method: "documents" },
+  ),
+  rule_number: entry("Rule", "The first rule of the policy that fits, by its number."),
+  preflight: entry("Preflight", "What was found in the document as it came.", {
+    method: "documents",
+  }),
+  page_tac: entry(
+    "Total ink of the page",
+    "Highest and mean sum of all plates, and the share of the page over the limit.",
+    { unit: "%", method: "documents" },
+  ),
+  plate_coverage: entry("Coverage of a plate", "Share of the page that this ink covers.", {
+    unit: "%",
+    method: "documents",
+  }),
+  differing: entry("Differing objects", "Objects that the two policies bring out differently.", {
+    method: "documents",
+  }),
+  versions: entry("Versions", "Every kept state of the policy; a former one can be taken over."),
+  policy_rules: entry("Rules", "How many rules the policy has; the first that fits decides."),
+  in_queue: entry("In the queue", "Work that waits, is held or runs."),
+  progress: entry(
+    "Progress",
+    "Share of the work that is done, and how long the rest takes at this speed.",
+    { unit: "%" },
+  ),
+  took: entry("Time", "From start to end, the size of the file that was made beside it."),
+  when: entry("Day and time", "When it came or ended, in your own time zone."),
+  media_price: entry("Price of the medium", "Price of a roll by its width and length.", {
+    method: "printing",
+  }),
+  passes: entry("Passes", "How often the head goes over a line; ink limits hold for this number."),
+  drying: entry("Drying", "Time before winding, transfer or the next side.", { unit: "min" }),
+  platen_gap: entry("Platen gap", "Distance from head to medium.", { unit: "mm" }),
+  feed: entry("Feed", "Correction of the step by which the medium moves.", { unit: "%" }),
+  heat: entry("Heat", "Of dryer, platen or transfer press.", { unit: "°C" }),
+  jobs: entry("Jobs", "One job for each piece of artwork, with its conditions."),
+  media: entry("Media", "Media of the printer, and what is in its queue."),
+  moments: entry("Moments", "Earlier points of the recipe; any two can be compared."),
+  scale: entry("Scale", "What the shades of a map stand for.", { method: SCREEN }),
+  zoom: entry("Zoom", "Screen pixels for a hundred pixels of the artwork.", { unit: "%" }),
+  histogram: entry(
+    "Tone values",
+    "Share of the picture in each step of tone value, paper left out.",
+    { unit: "%", method: SCREEN },
+  ),
+  tac_reached: entry(
+    "Total reached",
+    "The highest sum of inks that this intent's table gives, over a close grid of colours and every node of the table.",
+    {
+      unit: "%",
+      why: "A total above what the medium bears is held by force later, and greys break there.",
+      method: "examination",
+    },
+  ),
+  black_start: entry(
+    "Black from",
+    "Lightness of the print at which neutral colours begin to carry 1 % black.",
+    {
+      unit: "L*",
+      why: "Early black looks grainy in light tones, late black leaves greys to three inks.",
+      method: "examination",
+    },
+  ),
+  black_most: entry(
+    "Most black",
+    "The highest tone value of black that this intent's table gives.",
+    { unit: "%", method: "examination" },
+  ),
+  darkest_neutral: entry(
+    "Darkest grey",
+    "L*, a*, b* of the print where black is asked for with black point compensation, relative to the medium.",
+    { why: "How deep shadows get, and whether they stay grey.", method: "examination" },
+  ),
+  solids: entry(
+    "Solids",
+    "L*, a*, b* of paper, full inks and their overprints as printed, absolute under D50.",
+    { method: "examination" },
+  ),
+  vanishing_tint: entry(
+    "Tints that vanish",
+    "The highest tone value of an ink that changes the paper by less than 0.5 ΔE 1976.",
+    {
+      unit: "%",
+      why: "Dots below it do not print on flexo plates and screens.",
+      method: "examination",
+    },
+  ),
+  paper_white: entry("Paper", "L*, a*, b* of the medium's white, absolute under D50.", {
+    method: "examination",
+  }),
+  forward_fit: entry(
+    "Fit to the measurements",
+    "ΔE00 between patches and what a model made without them predicts (cross-validation).",
+    { unit: "ΔE00", why: "A profile cannot be better than its model.", method: "profile-building" },
+  ),
+  greys_at: entry(
+    "A grey",
+    "What a neutral colour of this lightness prints as, and the inks that make it.",
+    { method: "examination" },
+  ),
+  grey_cast: entry("Chroma of greys", "C*ab of what neutral colours print as, over L* 100 to 0.", {
+    why: "From about 3 a grey looks coloured beside a neutral one.",
+    method: "examination",
+  }),
+  tvi: entry(
+    "Tone value increase",
+    "How much larger a tint prints than asked, by Murray-Davies on X for cyan, Y for magenta and black, Z for yellow of the forward table.",
+    { unit: "%", method: "examination" },
+  ),
+  round_trip: entry(
+    "Round trip",
+    "ΔE00 between 20,000 printable colours and what the profile's own backward and forward side make of them.",
+    {
+      unit: "ΔE00",
+      why: "What does not come back is not printed as asked.",
+      method: "examination",
+    },
+  ),
+  smoothness: entry(
+    "Smoothness",
+    "Second differences of print and inks along 300 straight ramps inside the gamut with steps of 1 ΔE 1976.",
+    { why: "Bends show as bands in gradients.", method: "examination" },
+  ),
+  aim_difference: entry(
+    "Against the aim",
+    "ΔE00 of paper, solids and overprints, absolute, and the difference in tone value increase at 50 %.",
+    { method: "examination" },
+  ),
+  findings: entry(
+    "Findings",
+    "How many things were found that should be looked at; the sentences stand under What is wrong with it.",
+    { method: "examination" },
+  ),
+  used_by: entry("Used by", "Your jobs and media that go to the condition."),
+  profile_change: entry(
+    "What changes",
+    "ΔE00 between what the two profiles print: paper, solids and overprints, and neutral colours by relative colorimetric.",
+    { unit: "ΔE00", why: "Results made anew will differ by as much.", method: "examination" },
+  ),
+  ink_ramp: entry(
+    "Inks along a ramp",
+    "What every plate prints from the darkest to the lightest colour of a ramp.",
+    { unit: "%", method: "separation" },
+  ),
+} as const satisfies Record<string, Meaning>;
+
+export type Figure = keyof typeof MEANINGS;
+
+/** Words of the trade and Plinto's own, beside the figures. */
+export const WORDS: Record<string, string> = {
+  "Soft proof":
+    "Seeing artwork on the screen as a press, its paper and its inks would render it. Plinto calls it the press view of a job for one condition.",
+  "Press view": "The soft proof of a job for one printing condition.",
+  "Printing condition":
+    "A printer or press with its medium, inks and mode, its output profile and its ink rules; short: condition.",
+  Recipe:
+    "The ordered, stored steps that take a job's artwork to one condition; it can be exported and run again.",
+  Moment: "An earlier point of a recipe that can be looked at again.",
+  "Rendering intent":
+    "How colours are fitted into a smaller gamut: perceptual moves everything to keep relations, relative colorimetric moves only what does not fit, saturation favours vividness, absolute colorimetric also shows the paper.",
+  "Black point compensation":
+    "Lays the artwork's black on the darkest print, so that shadows keep their steps (BPC, ISO 18619).",
+  "Ink rules":
+    "Total area coverage, limits of single inks, black generation and black protection in one named set.",
+  "Grey component replacement":
+    "Black takes the place of the grey part that cyan, magenta and yellow make together (GCR).",
+  "Under colour removal": "Black takes the place of coloured inks in dark neutrals only (UCR).",
+  "Black protection":
+    "Black that stays black ink alone: pure black of CMYK artwork, black text, or all greys. It wins over the method and the limits of black.",
+  "Arrival space": "The RGB space that artwork is brought into on arrival by house rule.",
+  Assign: "Changes what the numbers of artwork mean and leaves the numbers alone.",
+  Convert: "Changes the numbers and keeps the appearance.",
+  "Out-of-gamut veil":
+    "The mark over colours that the condition cannot print; fine hatching, unless a colour is chosen.",
+  "What the screen plays": "The print's colours only; its weakest black too; its paper as well.",
+  "Output policy": "Rules by object kind and colour space for printers and RIPs.",
+  "Output intent": "The printing condition that a PDF says it was made for (ISO 15930).",
+  "Watched folder": "A folder whose files run through a policy, and on to a printer.",
+  "House rules": "What happens to artwork without a profile or with an unusual one, decided once.",
+  "Device link": "A table from one device's numbers straight to another's.",
+  Gamut: "All colours that a device can make.",
+  "Delta E":
+    "The distance of two colours; CIEDE2000 (ΔE00) follows the eye best of the usual ones.",
+  TVI: "Tone value increase: how much larger a dot prints than it was asked for.",
+};

@@ -1,0 +1,30 @@
+/** Minus and decimals as they are printed. */
+export const number = (value: number, digits = 1) =>
+  value
+    .toFixed(digits)
+    .replace(/^-(0(?:\.0*)?)$/, "$1")
+    .replace("-", "−");
+
+/** L*, a*, b* for reading; the spaces between them do not break and do not close up. */
+export const labText = (lab: readonly number[]) => lab.map((v) => number(v)).join("\u2002");
+
+/** Seconds as people say them. */
+export function span(seconds: number): string {
+  if (seconds < 1) return "under 1 s";
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
+  return `${(seconds / 3600).toFixed(1)} h`;
+}
+
+/** A file's size, small ones in kilobytes. */
+export const bytes = (size: number) =>
+  size < 100_000 ? `${(size / 1e3).toFixed(1)} kB` : `${(size / 1e6).toFixed(2)} MB`;
+
+/** Day and time, short and the same everywhere. */
+export const moment = (iso: string) =>
+  new Date(iso).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
