@@ -3,48 +3,77 @@
 from __future__ import annotations
 
 import sys
+from importlib import import_module
 
 import click
 
-from plinto_cli.condition import condition_group
-from plinto_cli.convert import convert_command, recipe_group
-from plinto_cli.path import path_command
-from plinto_cli.policy import inspect_command, policy_group
-from plinto_cli.profiles import build_command, profile_group
-from plinto_cli.service import (
-    demo_command,
-    probe_command,
-    serve_command,
-    user_group,
-    warm_up_command,
-    worker_command,
-)
 from plinto_core.errors import CoreError
 
+COMMANDS = {
+    "convert": (
+        "convert:convert_command",
+        "Convert a picture (TIFF, PNG, JPEG) to a destination profile or printing condition.",
+    ),
+    "recipe": ("convert:recipe_group", "Recipes exported from the application."),
+    "path": (
+        "path:path_command",
+        "Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.",
+    ),
+    "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
+    "condition": (
+        "condition:condition_group",
+        "Printing conditions: from a received profile to a file, and in and out of Plinto.",
+    ),
+    "build": (
+        "profiles:build_command",
+        "Build an output profile from characterisation data in CGATS text.",
+    ),
+    "inspect": (
+        "policy:inspect_command",
+        "Inventory of an image or PDF: objects, spaces, profiles, pixels, resolution, TAC.",
+    ),
+    "policy": ("policy:policy_group", "Output policies for printers and RIPs."),
+    "serve": (
+        "service:serve_command",
+        "Serve the application, with its workers and the watch over them.",
+    ),
+    "worker": ("service:worker_command", "Run one worker for long work."),
+    "demo": ("service:demo_command", "Set up the demo data; safe to repeat."),
+    "probe-port": (
+        "service:probe_command",
+        "Exit status 3, with one sentence, where the port is in use.",
+    ),
+    "user": ("service:user_group", "Accounts of this installation."),
+    "warm-up": (
+        "service:warm_up_command",
+        "Compile the kernels, so that no first click waits for it.",
+    ),
+}
+"""Where each command stands, and its line in the list: the list alone loads none of them."""
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+
+class Commands(click.Group):
+    """A group whose commands are loaded when they are called."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return list(COMMANDS)
+
+    def get_command(self, ctx: click.Context, name: str) -> click.Command | None:
+        if name not in COMMANDS:
+            return None
+        module, attribute = COMMANDS[name][0].split(":")
+        command: click.Command = getattr(import_module(f"plinto_cli.{module}"), attribute)
+        return command
+
+    def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        with formatter.section("Commands"):
+            formatter.write_dl([(name, line) for name, (_, line) in COMMANDS.items()])
+
+
+@click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name="plinto")
 def cli() -> None:
     """Convert artwork to inks, follow colours through profiles, build and examine profiles."""
-
-
-for command in (
-    convert_command,
-    recipe_group,
-    path_command,
-    profile_group,
-    condition_group,
-    build_command,
-    inspect_command,
-    policy_group,
-    serve_command,
-    worker_command,
-    demo_command,
-    probe_command,
-    user_group,
-    warm_up_command,
-):
-    cli.add_command(command)
 
 
 def main() -> None:

@@ -10,6 +10,7 @@ import socket
 import subprocess
 import sys
 
+import click
 import numpy as np
 import pytest
 import tifffile
@@ -393,3 +394,33 @@ def test_profiles_are_judged_by_their_colours_too(tmp_path, profile_file) -> Non
         done = plinto("profile", command, broken)
         assert done.returncode in (1, 3)
         assert "Traceback" not in done.stdout + done.stderr
+
+
+def test_the_list_of_commands_says_what_each_says_of_itself() -> None:
+    from plinto_cli.main import COMMANDS, cli
+
+    context = click.Context(cli)
+    for name, (_, line) in COMMANDS.items():
+        command = cli.get_command(context, name)
+        assert command is not None
+        assert command.name == name
+        assert (command.help or "").split("\n")[0].rstrip(".") == line.rstrip(".")
+
+
+def test_the_list_of_commands_loads_none_of_them() -> None:
+    code = (
+        "import sys\n"
+        "from plinto_cli.main import cli\n"
+        "cli(['--help'], standalone_mode=False)\n"
+        "heavy = {m.split('.')[0] for m in sys.modules} & {'numpy', 'numba', 'django', 'scipy', 'pydantic'}\n"
+        "sys.exit(f'loaded {heavy}' if heavy else 0)\n"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    assert "convert" in done.stdout
+
+
+def test_an_unknown_command_is_a_wrong_word() -> None:
+    done = plinto("convrt")
+    assert done.returncode == 2
+    assert "No such command" in done.stderr
