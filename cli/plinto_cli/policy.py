@@ -18,10 +18,10 @@ from plinto_core.document import (
     run_policy_on_picture,
     template,
 )
-from plinto_core.document.compare import compare_on_document, compare_policies
-from plinto_core.document.opening import is_pdf
-from plinto_core.document.pdfx import Standard, breach_data, check_colours
-from plinto_core.document.policy import TEMPLATES
+from plinto_core.document.pdf.opening import is_pdf
+from plinto_core.document.rules.policy import TEMPLATES
+from plinto_core.document.runs.compare import compare_on_document, compare_policies
+from plinto_core.document.runs.pdfx import Standard, breach_data, check_colours
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import open_picture

@@ -48,6 +48,26 @@ def test_packages_import_only_from_those_before_them() -> None:
     assert wrong == []
 
 
+IN_DOCUMENT = ["pdf", "rules", "reports", "walking", "runs", "views", "profiles_inside"]
+"""The parts of the document package, from what a PDF holds up to how pages are shown."""
+
+
+def test_parts_of_the_document_package_import_downwards_too() -> None:
+    wrong = []
+    for path in (ROOT / "document").rglob("*.py"):
+        part = path.relative_to(ROOT / "document").parts[0].removesuffix(".py")
+        if part == "__init__":
+            continue
+        assert part in IN_DOCUMENT
+        for node in ast.walk(ast.parse(path.read_text())):
+            module = getattr(node, "module", None) or ""
+            if isinstance(node, ast.ImportFrom) and module.startswith("plinto_core.document."):
+                used = module.split(".")[2]
+                if IN_DOCUMENT.index(used) > IN_DOCUMENT.index(part):
+                    wrong.append(f"{path.relative_to(ROOT)} imports {used}")
+    assert wrong == []
+
+
 def test_every_package_is_in_the_order() -> None:
     packages = {p.name for p in ROOT.iterdir() if p.is_dir() and p.name != "__pycache__"}
     assert packages <= set(ORDER)

@@ -1,8 +1,8 @@
 """PDF documents: what is in them, and output policies applied to them."""
 
-from plinto_core.document.picture_policy import dry_run_on_picture, run_policy_on_picture
-from plinto_core.document.policy import OutputPolicy, parse_policy, template
-from plinto_core.document.run import dry_run, inventory, run_policy
+from plinto_core.document.rules.policy import OutputPolicy, parse_policy, template
+from plinto_core.document.runs.picture_policy import dry_run_on_picture, run_policy_on_picture
+from plinto_core.document.runs.run import dry_run, inventory, run_policy
 from plinto_core.errors import PolicyStop
 
 __all__ = [

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pikepdf
 
-from plinto_core.document.opening import is_pdf, open_document
+from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.reader import open_picture

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from plinto_core.document.report import PolicyReport
+from plinto_core.document.reports.report import PolicyReport
 from plinto_core.fields import Part, Report
 from plinto_core.printing.guard import ColourDuty
 from plinto_core.printing.medium import MediumSettings

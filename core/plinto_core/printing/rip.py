@@ -17,10 +17,10 @@ from PIL import Image
 from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.document.opening import is_pdf, open_document
-from plinto_core.document.picture_views import picture_plates
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.separations import PROCESS, PagePlates, plates_of, tac_figures
+from plinto_core.document.pdf.opening import is_pdf, open_document
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.views.picture_views import picture_plates
+from plinto_core.document.views.separations import PROCESS, PagePlates, plates_of, tac_figures
 from plinto_core.errors import NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENTS

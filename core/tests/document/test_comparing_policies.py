@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from plinto_core.document import parse_policy, template
-from plinto_core.document.compare import compare_on_document, compare_policies
+from plinto_core.document.runs.compare import compare_on_document, compare_policies
 
 STRICT = template("strict-press", "press", tac=300)
 CONTENT = "1 0 0 rg 0 0 50 50 re f 0.3 0.3 0.3 rg 60 0 50 50 re f 0.1 0.2 0.3 0 k 120 0 50 50 re f"

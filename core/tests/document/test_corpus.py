@@ -10,8 +10,8 @@ import pytest
 from corpus import CORPUS
 from paperwork import Paper
 from plinto_core.document import inventory, parse_policy, run_policy
-from plinto_core.document.press_view import page_as_meant, page_as_printed
-from plinto_core.document.render import render_page
+from plinto_core.document.views.press_view import page_as_meant, page_as_printed
+from plinto_core.document.views.render import render_page
 from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile
 

@@ -4,7 +4,7 @@ import numpy as np
 import pikepdf
 import pytest
 
-from plinto_core.document.functions import read_function, unpack
+from plinto_core.document.pdf.functions import read_function, unpack
 from plinto_core.errors import BadDocument, CoreError
 
 

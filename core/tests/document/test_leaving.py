@@ -10,7 +10,7 @@ import tifffile
 from paperwork import operations
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.document import parse_policy, run_policy_on_picture
-from plinto_core.document.painting import HELD, SAME
+from plinto_core.document.rules.painting import HELD, SAME
 from plinto_core.errors import BadRecipe
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile

@@ -6,7 +6,7 @@ import pikepdf
 import pytest
 
 from plinto_core.document import run_policy, template
-from plinto_core.document.pdfx import check_colours
+from plinto_core.document.runs.pdfx import check_colours
 from plinto_core.errors import BadDocument
 from plinto_core.transform.standard_spaces import standard_profile
 

@@ -221,7 +221,7 @@ def test_shadings_by_function(paper, converted, coated, kind) -> None:
     assert report.not_handled == ()
     shading = pdf.pages[0].Resources.Shading.Sh
     assert str(shading.ColorSpace) == "/DeviceCMYK"
-    from plinto_core.document.functions import read_function
+    from plinto_core.document.pdf.functions import read_function
 
     function = read_function(shading.Function)
     at = np.array([[0.25, 0.75]]) if kind == 1 else np.array([[0.0], [0.5], [1.0]])

@@ -7,7 +7,7 @@ import pytest
 import tifffile
 
 from plinto_core.document import dry_run_on_picture, parse_policy, run_policy_on_picture, template
-from plinto_core.document.picture_views import (
+from plinto_core.document.views.picture_views import (
     picture_as_meant,
     picture_as_printed,
     picture_plates,

@@ -9,7 +9,7 @@ import pytest
 
 from paperwork import Paper
 from plinto_core.document import parse_policy, template
-from plinto_core.document.press_view import page_as_meant, page_as_printed
+from plinto_core.document.views.press_view import page_as_meant, page_as_printed
 from plinto_core.errors import BadDocument, PolicyStop
 from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile

@@ -8,10 +8,11 @@ import pikepdf
 import pytest
 
 from plinto_core.demo.atlas import star_atlas
-from plinto_core.document import dry_run, run_policy, second_pair, template
-from plinto_core.document.report import PolicyReport
-from plinto_core.document.second_pair import WORTH_IT
-from plinto_core.document.walk import PageFinds
+from plinto_core.document import dry_run, run_policy, template
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.walking import second_pair
+from plinto_core.document.walking.second_pair import WORTH_IT
+from plinto_core.document.walking.walk import PageFinds
 from plinto_core.errors import Cancelled, PolicyStop
 
 OFFICE = template("office-files", "press", tac=280)

@@ -7,7 +7,7 @@ import pikepdf
 import pytest
 
 from plinto_core.document import parse_policy, template
-from plinto_core.document.separations import page_plates, tac_figures
+from plinto_core.document.views.separations import page_plates, tac_figures
 from plinto_core.errors import NotSupported, PolicyStop
 
 LEAVE = parse_policy({"destination": "press", "rules": [{"action": "leave"}]})

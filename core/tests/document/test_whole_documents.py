@@ -12,8 +12,8 @@ import pytest
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_core.document import dry_run, inventory, parse_policy, run_policy, template
-from plinto_core.document.policy import TEMPLATES
-from plinto_core.document.report_page import report_pdf, summary_of
+from plinto_core.document.reports.report_page import report_pdf, summary_of
+from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 

@@ -1,3 +1,5 @@
+import { later } from "../ui/later";
+
 export { Reading } from "./Reading";
-export { NewConditionDialog } from "./NewConditionDialog";
-export { ConditionsPage } from "./ConditionsPage";
+export const NewConditionDialog = later(() => import("./NewConditionDialog").then((m) => m.NewConditionDialog));
+export const ConditionsPage = later(() => import("./ConditionsPage").then((m) => m.ConditionsPage));

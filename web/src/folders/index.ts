@@ -1,1 +1,3 @@
-export { FoldersPage } from "./FoldersPage";
+import { later } from "../ui/later";
+
+export const FoldersPage = later(() => import("./FoldersPage").then((m) => m.FoldersPage));

@@ -1,1 +1,3 @@
-export { HouseRulesPage } from "./HouseRulesPage";
+import { later } from "../ui/later";
+
+export const HouseRulesPage = later(() => import("./HouseRulesPage").then((m) => m.HouseRulesPage));

@@ -1,1 +1,3 @@
-export { PoliciesPage } from "./PoliciesPage";
+import { later } from "../ui/later";
+
+export const PoliciesPage = later(() => import("./PoliciesPage").then((m) => m.PoliciesPage));

@@ -1,1 +1,3 @@
-export { PrintersPage } from "./PrintersPage";
+import { later } from "../ui/later";
+
+export const PrintersPage = later(() => import("./PrintersPage").then((m) => m.PrintersPage));

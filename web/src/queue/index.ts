@@ -1,1 +1,3 @@
-export { QueuePage } from "./QueuePage";
+import { later } from "../ui/later";
+
+export const QueuePage = later(() => import("./QueuePage").then((m) => m.QueuePage));

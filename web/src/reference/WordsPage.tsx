@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { Shell } from "../shell";
-import { type Figure, MEANINGS, WORDS } from "../ui";
+import { type Figure, MEANINGS, WORDS } from "../ui/meanings";
 import type { Meaning } from "../ui/meanings";
 
 interface Entry {

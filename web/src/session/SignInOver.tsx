@@ -1,71 +1,11 @@
-import { Box, Button, Dialog, TextField, Typography } from "@mui/material";
-import { type FormEvent, useEffect, useState, useSyncExternalStore } from "react";
+import { useSyncExternalStore } from "react";
 
-import { api, ask } from "../api";
-import { goOn, isWaiting, onWaiting } from "../api/signedIn";
-import { useSession } from "../queries/useSession";
+import { isWaiting, onWaiting } from "../api/signedIn";
+import { later } from "../ui/later";
 
-/** The sign-in over the page when a session has ended: what was being done goes on afterwards. */
+const SignInAgain = later(() => import("./SignInAgain").then((m) => m.SignInAgain));
+
+/** Asks for the sign-in over whatever page is open, as soon as a session has ended. */
 export function SignInOver() {
-  const waits = useSyncExternalStore(onWaiting, isWaiting);
-  const session = useSession();
-  const [username, setUsername] = useState("");
-  const [password, setPassword] = useState("");
-  const [problem, setProblem] = useState<string | null>(null);
-  const known = session.data?.username ?? "";
-  useEffect(() => {
-    if (waits) setUsername(known);
-  }, [waits, known]);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      const signedIn = await ask(api.POST("/api/session", { body: { username, password } }));
-      setPassword("");
-      setProblem(null);
-      // Somebody else at this screen must not go on with what another person did here.
-      if (known && signedIn.username !== known) window.location.assign("/");
-      else goOn();
-    } catch (caught) {
-      setProblem(caught instanceof Error ? caught.message : String(caught));
-    }
-  };
-  return (
-    <Dialog open={waits} aria-labelledby="sign-in-again">
-      <Box
-        component="form"
-        onSubmit={(e) => void submit(e)}
-        sx={{ p: 3, width: 360, display: "flex", flexDirection: "column", gap: 1.5 }}
-      >
-        <Typography id="sign-in-again" variant="h1">
-          Sign in again
-        </Typography>
-        <Typography>
-          Your session has ended. Nothing is lost: what you did last is sent as soon as you are
-          signed in.
-        </Typography>
-        {problem && (
-          <Typography role="alert" sx={{ fontWeight: 650 }}>
-            {problem}
-          </Typography>
-        )}
-        <TextField
-          label="Name"
-          value={username}
-          onChange={(e) => setUsername(e.target.value)}
-          autoComplete="username"
-        />
-        <TextField
-          label="Password"
-          type="password"
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-          autoComplete="current-password"
-          autoFocus
-        />
-        <Button type="submit" variant="contained" disabled={!username || !password}>
-          Sign in and go on
-        </Button>
-      </Box>
-    </Dialog>
-  );
+  return useSyncExternalStore(onWaiting, isWaiting) ? <SignInAgain /> : null;
 }

@@ -1,4 +1,6 @@
-export { SignIn } from "./SignIn";
+import { later } from "../ui/later";
+
 export { SignInOver } from "./SignInOver";
-export { AccountPage } from "./AccountPage";
-export { FirstRun } from "./FirstRun";
+export const AccountPage = later(() => import("./AccountPage").then((m) => m.AccountPage));
+export const FirstRun = later(() => import("./FirstRun").then((m) => m.FirstRun));
+export const SignIn = later(() => import("./SignIn").then((m) => m.SignIn));

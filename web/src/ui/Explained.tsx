@@ -1,7 +1,11 @@
 import { Box, Tooltip } from "@mui/material";
 import type { ReactNode } from "react";
 
-import { type Figure, MEANINGS, type Meaning } from "./meanings";
+import { later } from "./later";
+import type { Figure } from "./meanings";
+
+/** The texts are fetched when the first of them is asked for. */
+const MeaningText = later(() => import("./MeaningText").then((m) => m.MeaningText));
 
 interface Props {
   /** The figure by its entry in the list of meanings. */
@@ -11,22 +15,6 @@ interface Props {
   children: ReactNode;
   /** Off where a row of a table or a list already takes the focus for its figures. */
   focus?: boolean;
-}
-
-/** The explanation of a figure: its name and unit, what it is, why it matters. */
-export function MeaningText({ of, text }: Pick<Props, "of" | "text">) {
-  const meaning: Meaning | undefined = of && MEANINGS[of];
-  if (!meaning) return <>{text}</>;
-  return (
-    <>
-      <b>
-        {meaning.label}
-        {meaning.unit ? `, ${meaning.unit}` : ""}.
-      </b>{" "}
-      {text ?? meaning.text}
-      {meaning.why && <> {meaning.why}</>}
-    </>
-  );
 }
 
 /** A figure or a name that says on hover or focus how it was computed and why it matters. */

@@ -1,6 +1,7 @@
 export { ClashNotice } from "./ClashNotice";
 export { Explained } from "./Explained";
-export { type Figure, MEANINGS, WORDS } from "./meanings";
+export type { Figure } from "./meanings";
+export { later } from "./later";
 export { Notice } from "./Notice";
 export { RemoveButton } from "./RemoveButton";
 export { Sentence } from "./Sentence";

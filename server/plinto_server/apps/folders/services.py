@@ -18,7 +18,7 @@ from django.utils.text import slugify
 
 from plinto_core.arrays import Progress
 from plinto_core.document import parse_policy
-from plinto_core.document.report import PolicyReport
+from plinto_core.document.reports.report import PolicyReport
 from plinto_core.errors import BadDocument, CoreError
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition

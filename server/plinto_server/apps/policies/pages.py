@@ -9,11 +9,15 @@ import numpy as np
 from django.http import HttpResponse
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.picture_views import picture_as_meant, picture_as_printed, picture_plates
-from plinto_core.document.policy import OutputPolicy, parse_policy
-from plinto_core.document.press_view import page_as_meant, page_as_printed
-from plinto_core.document.render import render_page
-from plinto_core.document.separations import PagePlates, page_plates, tac_figures
+from plinto_core.document.rules.policy import OutputPolicy, parse_policy
+from plinto_core.document.views.picture_views import (
+    picture_as_meant,
+    picture_as_printed,
+    picture_plates,
+)
+from plinto_core.document.views.press_view import page_as_meant, page_as_printed
+from plinto_core.document.views.render import render_page
+from plinto_core.document.views.separations import PagePlates, page_plates, tac_figures
 from plinto_core.errors import BadDocument
 from plinto_server import store
 from plinto_server.apps.policies.models import Document, PolicyRun

@@ -18,10 +18,10 @@ from plinto_core.document import (
     run_policy_on_picture,
     template,
 )
-from plinto_core.document.compare import ComparisonReport, Tried, treated_differently
-from plinto_core.document.opening import is_pdf, open_document
-from plinto_core.document.policy import TEMPLATES
-from plinto_core.document.report import PolicyReport
+from plinto_core.document.pdf.opening import is_pdf, open_document
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.rules.policy import TEMPLATES
+from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_differently
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
 from plinto_core.imaging.reader import open_picture
 from plinto_server import access, store

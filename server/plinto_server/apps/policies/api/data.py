@@ -8,10 +8,10 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 from rest_framework.request import Request
 
-from plinto_core.document.compare import ComparisonReport
-from plinto_core.document.policy import OutputPolicy
-from plinto_core.document.report import PolicyReport
-from plinto_core.document.report_page import summary_of
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.reports.report_page import summary_of
+from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.runs.compare import ComparisonReport
 from plinto_server import access
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.work.api import STATES

@@ -7,8 +7,8 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from plinto_core.document.compare import compare_policies
-from plinto_core.document.policy import OutputPolicy, parse_policy
+from plinto_core.document.rules.policy import OutputPolicy, parse_policy
+from plinto_core.document.runs.compare import compare_policies
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies import services

@@ -10,8 +10,8 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from plinto_core.document.report import PolicyReport
-from plinto_core.document.report_page import report_pdf
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.reports.report_page import report_pdf
 from plinto_server import store
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import NewRun, PlatesData, PolicyRunData, own_run

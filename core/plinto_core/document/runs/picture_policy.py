@@ -11,13 +11,13 @@ from pathlib import Path
 import numpy as np
 
 from plinto_core.arrays import Pixels, Progress
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.findings import Findings
-from plinto_core.document.items import Item
-from plinto_core.document.painting import HELD, Painter
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.report import PolicyReport
-from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace
+from plinto_core.document.pdf.items import Item
+from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import HELD, Painter
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.walking.findings import Findings
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import PictureFacts

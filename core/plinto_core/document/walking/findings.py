@@ -6,15 +6,15 @@ from collections import Counter
 from pathlib import Path
 from typing import Any
 
-from plinto_core.document.items import Item, Unhandled
-from plinto_core.document.policy import OutputPolicy
-from plinto_core.document.report import (
+from plinto_core.document.pdf.items import Item, Unhandled
+from plinto_core.document.reports.report import (
     FlowRow,
     HighestTotals,
     LeftAsItIs,
     ListedObject,
     PolicyReport,
 )
+from plinto_core.document.rules.policy import OutputPolicy
 
 MOST_ITEMS = 20_000
 MOST_UNHANDLED = 2_000

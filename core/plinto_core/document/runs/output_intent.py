@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pikepdf
 
-from plinto_core.document.policy import OutputPolicy
+from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 

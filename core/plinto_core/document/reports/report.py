@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from plinto_core.document.items import Box
+from plinto_core.document.pdf.items import Box
 from plinto_core.fields import Part, Report
 
 

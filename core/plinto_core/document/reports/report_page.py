@@ -12,7 +12,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import LongTable, Paragraph, SimpleDocTemplate, TableStyle
 
-from plinto_core.document.report import ListedObject, PolicyReport
+from plinto_core.document.reports.report import ListedObject, PolicyReport
 
 _PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8, leading=10)
 _HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=11, leading=16, spaceBefore=6)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from plinto_core.document.items import Box
-from plinto_core.document.spaces import GREY, ColourSpace
+from plinto_core.document.pdf.items import Box
+from plinto_core.document.pdf.spaces import GREY, ColourSpace
 
 Matrix = tuple[float, float, float, float, float, float]
 IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)

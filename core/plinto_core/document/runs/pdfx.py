@@ -13,14 +13,14 @@ from typing import Any, Literal
 
 import pikepdf
 
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.opening import open_document
-from plinto_core.document.output_intent import read_output_intent
-from plinto_core.document.painting import Painter
-from plinto_core.document.policy import OutputPolicy
-from plinto_core.document.report import BrokenRule
-from plinto_core.document.spaces import ColourSpace
-from plinto_core.document.walk import DocumentWalk
+from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.pdf.spaces import ColourSpace
+from plinto_core.document.reports.report import BrokenRule
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.runs.output_intent import read_output_intent
+from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -46,17 +46,22 @@ class _Seen:
 
 
 class _Recorder(Painter):
-    """Remembers every space something is painted in, and where."""
-
-    walk: DocumentWalk
+    """Remembers every space something is painted in, until they are laid down for a page."""
 
     def __init__(self, policy: OutputPolicy, mapper: ColourMapper) -> None:
         super().__init__(policy, mapper)
         self.seen: dict[str, _Seen] = {}
+        self._met: dict[str, ColourSpace] = {}
 
     def origin(self, space: ColourSpace) -> str:
-        self.seen.setdefault(space.key, _Seen(space)).pages.setdefault(self.walk.page)
+        self._met[space.key] = space
         return super().origin(space)
+
+    def lay_down(self, page: int) -> None:
+        """What was met since the last time stood on this page."""
+        for key, space in self._met.items():
+            self.seen.setdefault(key, _Seen(space)).pages.setdefault(page)
+        self._met.clear()
 
 
 def check_colours(path: Path, standard: Standard) -> list[Breach]:
@@ -67,9 +72,9 @@ def check_colours(path: Path, standard: Standard) -> list[Breach]:
             policy, ColourMapper(policy, standard_profile("srgb"), standard_profile)
         )
         walk = DocumentWalk(pdf, painter, apply=False)
-        painter.walk = walk
-        for _ in walk.pages():
-            pass
+        for number in walk.pages():
+            painter.lay_down(number)
+        painter.lay_down(len(pdf.pages))
         found = _output_intent(pdf, standard)
         intent = read_output_intent(pdf)
         for seen in painter.seen.values():

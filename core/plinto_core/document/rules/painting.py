@@ -6,9 +6,9 @@ from decimal import Decimal
 from functools import lru_cache
 
 from plinto_core.arrays import Floats
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.spaces import ColourSpace
+from plinto_core.document.pdf.spaces import ColourSpace
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe
 
 SAME = "Made for this destination already; its numbers stay."
@@ -96,3 +96,25 @@ def _decimal(ten_thousandths: int) -> Decimal:
 def number(value: float) -> Decimal:
     """A short decimal 0..1 for a content stream."""
     return _decimal(round(min(1.0, max(0.0, value)) * 10_000))
+
+
+def shown_values(family: str, values: tuple[float, ...]) -> tuple[float, ...]:
+    """Values for people: RGB 0..255, inks and grey in percent, Lab as it is."""
+    if family == "RGB":
+        return tuple(round(v * 255, 1) for v in values)
+    if family == "Lab":
+        return tuple(round(float(v), 1) for v in values)
+    return tuple(round(float(v) * 100, 1) for v in values)
+
+
+def outcome_of(after: tuple[float, ...] | None, target: str, space: ColourSpace) -> str:
+    """What a colour came out as: the destination's space, black alone, or what it was."""
+    if after is None:
+        return (
+            space.label
+            if space.colour.family != "spot"
+            else f"spot {', '.join(space.colour.names)}"
+        )
+    if len(after) == 4 and after[:3] == (0.0, 0.0, 0.0):
+        return "black only"
+    return target

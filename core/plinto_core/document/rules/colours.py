@@ -10,8 +10,8 @@ import numpy as np
 from plinto_core.arrays import Floats, Pixels
 from plinto_core.colorimetry.cielab import XYZ_to_Lab
 from plinto_core.corrections import Adjustment
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.spaces import ColourSpace, calibrated_XYZ
+from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
+from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF

@@ -13,7 +13,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.images import (
+from plinto_core.document.pdf.images import (
     ImageFacts,
     decoded,
     image_facts,
@@ -24,14 +24,14 @@ from plinto_core.document.images import (
     read_samples,
     reduce,
 )
-from plinto_core.document.items import Item
-from plinto_core.document.painting import HELD
-from plinto_core.document.policy import Rule
-from plinto_core.document.state import State, box_of
+from plinto_core.document.pdf.items import Item
+from plinto_core.document.pdf.state import State, box_of
+from plinto_core.document.rules.painting import HELD
+from plinto_core.document.rules.policy import Rule
 from plinto_core.errors import CoreError, PolicyStop
 
 if TYPE_CHECKING:
-    from plinto_core.document.walk import DocumentWalk
+    from plinto_core.document.walking.walk import DocumentWalk
 
 _SAMPLE = 200_000
 _CORNERS = [(0.0, 0.0), (1.0, 1.0), (0.0, 1.0), (1.0, 0.0)]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from plinto_core.document.items import Box, union
-from plinto_core.document.state import State, box_of, multiply
+from plinto_core.document.pdf.items import Box, union
+from plinto_core.document.pdf.state import State, box_of, multiply
 
 
 class Places:

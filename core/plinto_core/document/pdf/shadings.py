@@ -10,8 +10,8 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
-from plinto_core.document.functions import numbers, read_function, unpack
-from plinto_core.document.spaces import ColourSpace, read_space
+from plinto_core.document.pdf.functions import numbers, read_function, unpack
+from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.errors import BadDocument, NotSupported
 
 STEPS = 256

@@ -12,7 +12,7 @@ import pikepdf
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.adaptation import bradford
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
-from plinto_core.document.functions import Function, numbers, read_function
+from plinto_core.document.pdf.functions import Function, numbers, read_function
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF

@@ -13,13 +13,14 @@ from typing import Any, Protocol
 
 import pikepdf
 
-from plinto_core.document.content import ContentWalk, add_overprint_states
-from plinto_core.document.findings import Findings
-from plinto_core.document.items import Box, Item, Unhandled, union
-from plinto_core.document.painting import Painter
-from plinto_core.document.pictures import Pictures
-from plinto_core.document.spaces import read_space
-from plinto_core.document.state import IDENTITY, Matrix, State, multiply
+from plinto_core.document.pdf.items import Box, Item, Unhandled, union
+from plinto_core.document.pdf.spaces import read_space
+from plinto_core.document.pdf.state import IDENTITY, Matrix, State, multiply
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.walking.content import ContentWalk
+from plinto_core.document.walking.findings import Findings
+from plinto_core.document.walking.pictures import Pictures
+from plinto_core.document.walking.resources import add_overprint_states
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 MOST_OPERATORS = 60_000_000

@@ -8,44 +8,33 @@ from typing import TYPE_CHECKING, Any
 import pikepdf
 from pikepdf import ContentStreamInstruction, Operator
 
-from plinto_core.document.bounds import check_size_of_stream
-from plinto_core.document.functions import numbers
-from plinto_core.document.images import intent_of
-from plinto_core.document.items import Box, Item
-from plinto_core.document.painting import HELD, number
-from plinto_core.document.places import Places
-from plinto_core.document.policy import Rule
-from plinto_core.document.shadings import converted_shading, shading_samples, shading_space
-from plinto_core.document.spaces import CMYK, GREY, RGB, ColourSpace, read_space
-from plinto_core.document.state import Paint, State, box_of
+from plinto_core.document.pdf.bounds import check_size_of_stream
+from plinto_core.document.pdf.functions import numbers
+from plinto_core.document.pdf.images import intent_of
+from plinto_core.document.pdf.items import Box, Item
+from plinto_core.document.pdf.places import Places
+from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
+from plinto_core.document.pdf.state import Paint, State, box_of
+from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
+from plinto_core.document.rules.policy import Rule
+from plinto_core.document.walking.resources import (
+    KNOCKS_OUT,
+    OVERPRINTS,
+    add_image,
+    add_pattern_space,
+    add_state,
+)
+from plinto_core.document.walking.shaded import place_shading
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 if TYPE_CHECKING:
-    from plinto_core.document.walk import DocumentWalk
+    from plinto_core.document.walking.walk import DocumentWalk
 
 _SIMPLE = {"g": GREY, "G": GREY, "rg": RGB, "RG": RGB, "k": CMYK, "K": CMYK}
 _FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
 _STROKING = {"S", "s", "B", "B*", "b", "b*"}
 _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
-
-
-OVERPRINTS, KNOCKS_OUT = "/PlintoOver", "/PlintoKnock"
-
-
-def _add_state(resources: Any, name: str, *, overprints: bool) -> None:
-    states = resources.get("/ExtGState")
-    if states is None:
-        states = pikepdf.Dictionary()
-        resources["/ExtGState"] = states
-    states[name] = pikepdf.Dictionary(OP=overprints, op=overprints, OPM=1)
-
-
-def add_overprint_states(resources: Any, content: bytes) -> None:
-    """The graphics states that rewritten content names, for a page that was rewritten elsewhere."""
-    for name, overprints in ((OVERPRINTS, True), (KNOCKS_OUT, False)):
-        if name.encode() in content:
-            _add_state(resources, name, overprints=overprints)
 
 
 class ContentWalk(Places):
@@ -247,7 +236,7 @@ class ContentWalk(Places):
         if pure == self.state.over:
             return
         name = OVERPRINTS if pure else KNOCKS_OUT
-        _add_state(self.resources, name, overprints=pure)
+        add_state(self.resources, name, overprints=pure)
         self._emit([pikepdf.Name(name)], "gs")
         self.state = self.state.changed(over=pure)
 
@@ -308,8 +297,8 @@ class ContentWalk(Places):
             Item(
                 page=self.walk.page, kind=kind, family=space.colour.family, space=space.label,
                 profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
-                values=_shown(space.colour.family, paint.values), after=_shown(family, shown),
-                outcome=_outcome(after, self.painter.target_name, space), spot=space.colour.names,
+                values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
+                outcome=outcome_of(after, self.painter.target_name, space), spot=space.colour.names,
                 tac=self.painter.total(space.colour.family, paint.values),
                 tac_after=self.painter.total(family, shown),
                 intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
@@ -357,15 +346,7 @@ class ContentWalk(Places):
         after = self.result(base, values, "vectors")
         if after is None:
             return False
-        spaces = self.resources.get("/ColorSpace")
-        if spaces is None:
-            spaces = pikepdf.Dictionary()
-            self.resources["/ColorSpace"] = spaces
-        # Named after what it holds: a document that was treated before has one of the same name.
-        own = f"/PlintoPattern{self.painter.target_name}"
-        spaces[own] = pikepdf.Array(
-            [pikepdf.Name.Pattern, pikepdf.Name(f"/{self.painter.target_name}")]
-        )
+        own = add_pattern_space(self.resources, self.painter.target_name)
         self._emit([pikepdf.Name(own)], "CS" if stroke else "cs")
         decimals, _ = self.painter.setting(after, stroke=stroke)
         self._emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
@@ -378,50 +359,7 @@ class ContentWalk(Places):
         self._shade(shadings, name)
 
     def _shade(self, holder: Any, key: str) -> None:
-        """List a shading and put the converted one in its place, once."""
-        shading = holder[key]
-        if shading.objgen in self.walk.converted:
-            return
-        space = shading_space(shading, self.resources)
-        place, rule = self.painter.rule("shadings", space)
-        if rule.stops:
-            self.stop("shading", space, place)
-        samples = shading_samples(shading, space)
-        intent = self.painter.intent(rule, self.state.intent)
-        changes = rule.changes
-        mapper = self.painter.mapper
-        whole = mapper.black if rule.to_black else mapper.convert
-        held = self.painter.holds(space, "shadings") and self.painter.over(samples)
-        after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
-        if held:
-            after = mapper.hold(space.colour, samples)
-        family = mapper.family if changes else space.colour.family
-        origin = self.painter.origin(space)
-        self.walk.add(
-            Item(
-                page=self.walk.page, kind="shading", family=space.colour.family, space=space.label,
-                profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
-                values=_shown(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
-                after=_shown(family, tuple(after.mean(axis=0))) if len(samples) else (),
-                outcome=self.painter.target_name if changes else space.label, spot=space.colour.names,
-                tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
-                tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
-                intent=intent, notes=[HELD] if held else self.painter.notes(space, "shadings"),
-            ),
-            ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
-        )  # fmt: skip
-        if not (changes or held) or not self.walk.apply:
-            return
-        made = converted_shading(
-            self.walk.pdf, shading, space.colour,
-            (lambda v: mapper.hold(space.colour, v)) if held
-            else (lambda v: whole(space.colour, v, rule, intent)),
-            shading["/ColorSpace"] if held else pikepdf.Name(f"/{self.painter.target_name}"),
-            4 if held else self.painter.channels,
-        )  # fmt: skip
-        made = self.walk.pdf.make_indirect(made)
-        self.walk.converted.add(made.objgen)
-        holder[key] = made
+        place_shading(self, holder, key)
 
     def _object(self, name: str) -> None:
         found = self._resource("/XObject", name)
@@ -457,15 +395,7 @@ class ContentWalk(Places):
         if not changes:
             self.out.append(instruction)
             return
-        objects = self.resources.get("/XObject")
-        if objects is None:
-            objects = pikepdf.Dictionary()
-            self.resources["/XObject"] = objects
-        number = len(objects)
-        while f"/PlintoInline{number}" in objects:
-            number += 1
-        name = f"/PlintoInline{number}"
-        objects[name] = image
+        name = add_image(self.resources, image)
         self._emit([pikepdf.Name(name)], "Do")
 
     def _graphics_state(self, name: str) -> None:
@@ -488,27 +418,6 @@ class ContentWalk(Places):
             or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
         ):
             self.walk.see_through("a colour that lets others through")
-
-
-def _shown(family: str, values: tuple[float, ...]) -> tuple[float, ...]:
-    """Values for people: RGB 0..255, inks and grey in percent, Lab as it is."""
-    if family == "RGB":
-        return tuple(round(v * 255, 1) for v in values)
-    if family == "Lab":
-        return tuple(round(float(v), 1) for v in values)
-    return tuple(round(float(v) * 100, 1) for v in values)
-
-
-def _outcome(after: tuple[float, ...] | None, target: str, space: ColourSpace) -> str:
-    if after is None:
-        return (
-            space.label
-            if space.colour.family != "spot"
-            else f"spot {', '.join(space.colour.names)}"
-        )
-    if len(after) == 4 and after[:3] == (0.0, 0.0, 0.0):
-        return "black only"
-    return target
 
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {

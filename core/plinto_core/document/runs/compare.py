@@ -7,9 +7,9 @@ from pathlib import Path
 from typing import Any
 
 from plinto_core.arrays import Progress
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.report import ListedObject, PolicyReport
-from plinto_core.document.run import dry_run
+from plinto_core.document.reports.report import ListedObject, PolicyReport
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.runs.run import dry_run
 from plinto_core.fields import Part, Report
 from plinto_core.recipes.sources import Resolve
 

@@ -7,11 +7,11 @@ from pathlib import Path
 import numpy as np
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.picture_policy import BARE, PicturePlan, plan_for
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.separations import PROCESS, PagePlates
-from plinto_core.document.spaces import ColourSpace
+from plinto_core.document.pdf.spaces import ColourSpace
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.runs.picture_policy import BARE, PicturePlan, plan_for
+from plinto_core.document.views.separations import PROCESS, PagePlates
 from plinto_core.errors import NotSupported, PolicyStop
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.reader import OpenedPicture, open_picture

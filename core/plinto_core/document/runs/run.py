@@ -9,15 +9,15 @@ from typing import Any
 import pikepdf
 
 from plinto_core.arrays import Progress
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.opening import open_document
-from plinto_core.document.output_intent import read_output_intent, write_output_intent
-from plinto_core.document.painting import Painter
-from plinto_core.document.pdfx import breach_data, check_colours
-from plinto_core.document.policy import OutputPolicy
-from plinto_core.document.report import ColourRules, PolicyReport
-from plinto_core.document.second_pair import second_pair
-from plinto_core.document.walk import DocumentWalk
+from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.reports.report import ColourRules, PolicyReport
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.runs.output_intent import read_output_intent, write_output_intent
+from plinto_core.document.runs.pdfx import breach_data, check_colours
+from plinto_core.document.walking.second_pair import second_pair
+from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.writer import whole_or_none

@@ -21,14 +21,14 @@ from typing import IO, Any
 
 import pikepdf
 
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.content import ContentWalk
-from plinto_core.document.items import Item, Unhandled
-from plinto_core.document.opening import open_document
-from plinto_core.document.painting import Painter
-from plinto_core.document.policy import OutputPolicy, parse_policy
-from plinto_core.document.state import State
-from plinto_core.document.walk import DocumentWalk, PageFinds, inherited
+from plinto_core.document.pdf.items import Item, Unhandled
+from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.pdf.state import State
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.policy import OutputPolicy, parse_policy
+from plinto_core.document.walking.content import ContentWalk
+from plinto_core.document.walking.walk import DocumentWalk, PageFinds, inherited
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve
@@ -100,7 +100,7 @@ def second_pair(
         {r: resolve(r).data for r in references}, apply,
     )  # fmt: skip
     process = subprocess.Popen(
-        [sys.executable, "-m", "plinto_core.document.second_pair"],
+        [sys.executable, "-m", "plinto_core.document.walking.second_pair"],
         stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
     )  # fmt: skip
     assert process.stdin is not None
@@ -141,6 +141,13 @@ class _PlainWalk(ContentWalk):
 
 
 class _Walk(DocumentWalk):
+    def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool) -> None:
+        super().__init__(pdf, painter, apply=apply)
+        self.noted: list[Unhandled] = []
+
+    def note(self, kind: str, reason: str) -> None:
+        self.noted.append(Unhandled(self.page, kind, reason))
+
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
         raise _NotPlainError
 
@@ -151,8 +158,7 @@ class _Walk(DocumentWalk):
         page = self.pdf.pages[number - 1]
         before = self.operators
         self.fonts.clear()
-        noted: list[Unhandled] = []
-        self.note = lambda kind, reason: noted.append(Unhandled(number, kind, reason))  # type: ignore[method-assign]
+        self.noted = []
         try:
             data = _PlainWalk(
                 self, inherited(page, "/Resources") or pikepdf.Dictionary(), State()
@@ -164,7 +170,7 @@ class _Walk(DocumentWalk):
         return PageFinds(
             data if self.apply else None,
             known,
-            noted,
+            self.noted,
             set(self.fonts),
             self.transparent.get(number),
             self.operators - before,

@@ -13,14 +13,14 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.opening import open_document
-from plinto_core.document.output_intent import read_output_intent
-from plinto_core.document.painting import Painter
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.run import run_policy
-from plinto_core.document.spaces import CMYK, ColourSpace
-from plinto_core.document.walk import DocumentWalk
+from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.pdf.spaces import CMYK, ColourSpace
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.runs.output_intent import read_output_intent
+from plinto_core.document.runs.run import run_policy
+from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve

@@ -15,16 +15,16 @@ from pathlib import Path
 import numpy as np
 
 from plinto_core.arrays import Floats, Pixels
-from plinto_core.document.colours import ColourMapper
-from plinto_core.document.opening import open_document
-from plinto_core.document.painting import Painter
-from plinto_core.document.policy import OutputPolicy, Rule
-from plinto_core.document.press_view import one_page
-from plinto_core.document.render import render_page
-from plinto_core.document.report import PolicyReport
-from plinto_core.document.run import run_policy
-from plinto_core.document.spaces import ColourSpace, is_process
-from plinto_core.document.walk import DocumentWalk
+from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.pdf.spaces import ColourSpace, is_process
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.runs.run import run_policy
+from plinto_core.document.views.press_view import one_page
+from plinto_core.document.views.render import render_page
+from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve
@@ -59,9 +59,12 @@ class PagePlates:
 class _PlateMapper(ColourMapper):
     """Colours as three of the plates; `inner` gives the press's inks for what is not inks yet."""
 
-    inner: ColourMapper
-    plates: tuple[str, ...]
-    group: slice
+    def __init__(
+        self, policy: OutputPolicy, resolve: Resolve, inner: ColourMapper, plates: tuple[str, ...],
+        group: slice,
+    ) -> None:  # fmt: skip
+        super().__init__(policy, standard_profile("srgb"), resolve)
+        self.inner, self.plates, self.group = inner, plates, group
 
     def keeps(self, space: ColourSpace) -> bool:
         return False
@@ -182,9 +185,7 @@ def _copy(
     }
     policy = OutputPolicy.model_validate({**common, "destination": "srgb"})
     inks = OutputPolicy.model_validate({**common, "destination": "press"})
-    mapper = _PlateMapper(policy, standard_profile("srgb"), find)
-    mapper.inner = ColourMapper(inks, press, find)
-    mapper.plates, mapper.group = names, group
+    mapper = _PlateMapper(policy, find, ColourMapper(inks, press, find), names, group)
     with open_document(path) as pdf:
         walk = DocumentWalk(pdf, Painter(policy, mapper), apply=True)
         for _ in walk.pages():

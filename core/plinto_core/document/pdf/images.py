@@ -13,8 +13,8 @@ import pikepdf
 from PIL import Image
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.functions import numbers, unpack
-from plinto_core.document.spaces import GREY, ColourSpace, read_space
+from plinto_core.document.pdf.functions import numbers, unpack
+from plinto_core.document.pdf.spaces import GREY, ColourSpace, read_space
 from plinto_core.errors import BadDocument, CoreError, NotSupported
 from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.facts import MAX_DECODED, check_size

@@ -1,0 +1,1 @@
+"""What a PDF holds: objects, colour spaces, functions, images, shadings, graphics state."""

@@ -1,0 +1,1 @@
+"""Output policies as data, and what their rules make of a colour."""

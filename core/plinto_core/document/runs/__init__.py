@@ -1,0 +1,1 @@
+"""A policy on a whole document or picture, dry or real; checks and comparisons."""

@@ -1,0 +1,1 @@
+"""Pages and pictures under a policy for the screen, and their plates."""

@@ -1,0 +1,1 @@
+"""The walk through a document: every coloured object met once, rewritten and listed."""

@@ -1,0 +1,52 @@
+"""What rewritten content needs among a page's or form's resources, under names of our own."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pikepdf
+
+OVERPRINTS, KNOCKS_OUT = "/PlintoOver", "/PlintoKnock"
+
+
+def part(resources: Any, kind: str) -> Any:
+    """The dictionary of a kind of resources ("/XObject", …), made where there is none."""
+    found = resources.get(kind)
+    if found is None:
+        found = pikepdf.Dictionary()
+        resources[kind] = found
+    return found
+
+
+def add_state(resources: Any, name: str, *, overprints: bool) -> None:
+    """A graphics state that only says whether paint overprints, inks of zero left alone."""
+    part(resources, "/ExtGState")[name] = pikepdf.Dictionary(OP=overprints, op=overprints, OPM=1)
+
+
+def add_overprint_states(resources: Any, content: bytes) -> None:
+    """The graphics states that rewritten content names, for a page that was rewritten elsewhere."""
+    for name, overprints in ((OVERPRINTS, True), (KNOCKS_OUT, False)):
+        if name.encode() in content:
+            add_state(resources, name, overprints=overprints)
+
+
+def add_image(resources: Any, image: Any) -> str:
+    """An inline image as one of its own; returns its name."""
+    objects = part(resources, "/XObject")
+    number = len(objects)
+    while f"/PlintoInline{number}" in objects:
+        number += 1
+    objects[f"/PlintoInline{number}"] = image
+    return f"/PlintoInline{number}"
+
+
+def add_pattern_space(resources: Any, target: str) -> str:
+    """The space of uncoloured patterns painted in `target` ("DeviceCMYK", …); returns its name.
+
+    Named after what it holds: a document that was treated before has one of the same name.
+    """
+    name = f"/PlintoPattern{target}"
+    part(resources, "/ColorSpace")[name] = pikepdf.Array(
+        [pikepdf.Name.Pattern, pikepdf.Name(f"/{target}")]
+    )
+    return name

@@ -1,0 +1,62 @@
+"""A shading met in a content stream: listed, and the converted one put in its place."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import pikepdf
+
+from plinto_core.document.pdf.items import Item
+from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
+from plinto_core.document.rules.painting import HELD, shown_values
+
+if TYPE_CHECKING:
+    from plinto_core.document.walking.content import ContentWalk
+
+
+def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
+    """List a shading and put the converted one in its place, once."""
+    walk, painter = content.walk, content.painter
+    shading = holder[key]
+    if shading.objgen in walk.converted:
+        return
+    space = shading_space(shading, content.resources)
+    place, rule = painter.rule("shadings", space)
+    if rule.stops:
+        content.stop("shading", space, place)
+    samples = shading_samples(shading, space)
+    intent = painter.intent(rule, content.state.intent)
+    changes = rule.changes
+    mapper = painter.mapper
+    whole = mapper.black if rule.to_black else mapper.convert
+    held = painter.holds(space, "shadings") and painter.over(samples)
+    after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
+    if held:
+        after = mapper.hold(space.colour, samples)
+    family = mapper.family if changes else space.colour.family
+    origin = painter.origin(space)
+    walk.add(
+        Item(
+            page=walk.page, kind="shading", family=space.colour.family, space=space.label,
+            profile=painter.profile_name(space), origin=origin, rule=place, action=rule.action,
+            values=shown_values(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
+            after=shown_values(family, tuple(after.mean(axis=0))) if len(samples) else (),
+            outcome=painter.target_name if changes else space.label, spot=space.colour.names,
+            tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
+            tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
+            intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),
+        ),
+        ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
+    )  # fmt: skip
+    if not (changes or held) or not walk.apply:
+        return
+    made = converted_shading(
+        walk.pdf, shading, space.colour,
+        (lambda v: mapper.hold(space.colour, v)) if held
+        else (lambda v: whole(space.colour, v, rule, intent)),
+        shading["/ColorSpace"] if held else pikepdf.Name(f"/{painter.target_name}"),
+        4 if held else painter.channels,
+    )  # fmt: skip
+    made = walk.pdf.make_indirect(made)
+    walk.converted.add(made.objgen)
+    holder[key] = made

@@ -1,0 +1,23 @@
+import { type Figure, MEANINGS, type Meaning } from "./meanings";
+
+interface Props {
+  of?: Figure;
+  text?: string;
+}
+
+/** The explanation of a figure: its name and unit, what it is, why it matters. */
+export function MeaningText({ of, text }: Props) {
+  const meaning: Meaning | undefined = of && MEANINGS[of];
+  if (!meaning) return <>{text}</>;
+  return (
+    <>
+      <b>
+        {meaning.label}
+        {meaning.unit ? `, ${meaning.unit}` : ""}.
+      </b>{" "}
+      {text ?? meaning.text}
+      {meaning.why && <> {meaning.why}</>}
+    </>
+  );
+}
+
