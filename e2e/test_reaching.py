@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import gzip
+import re
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from steps import settled, stage
+from steps import place, settled, stage
 
 AXE = Path(__file__).parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PAGES = {
@@ -55,7 +57,7 @@ def test_nothing_overlaps_or_scrolls_sideways(
     screen.goto(f"{six}/press-view")
     settled(screen)
     title = screen.get_by_role("heading", level=1)
-    box = title.bounding_box()
+    box = title.locator("..").bounding_box()
     assert box
     assert box["width"] >= 80
     parts = [
@@ -206,3 +208,44 @@ def test_axe_finds_nothing_serious(screen: Page, six: str, place: str) -> None:
         if v["impact"] in ("serious", "critical")
     ]
     assert not grave, grave
+
+
+def test_the_focus_comes_along_and_the_places_can_be_skipped(screen: Page) -> None:
+    screen.keyboard.press("Tab")
+    skip = screen.get_by_role("link", name="Skip to the page")
+    expect(skip).to_be_focused()
+    screen.keyboard.press("Enter")
+    expect(screen.get_by_role("main")).to_be_focused()
+    place(screen, "Queue")
+    expect(screen.get_by_role("heading", level=1)).to_have_text("Queue")
+    expect(screen.get_by_role("main")).to_be_focused()
+    assert screen.title() == "Queue, Plinto"
+
+
+def test_single_keys_can_be_switched_off(screen: Page, six: str) -> None:
+    screen.goto(f"{six}/press-view")
+    veil = screen.get_by_role("switch", name="Out-of-gamut veil")
+    before = veil.is_checked()
+    screen.get_by_role("button", name="demo").click()
+    screen.get_by_role("menuitem", name="Keys").click()
+    screen.get_by_role("switch", name="Single keys are commands").uncheck()
+    screen.keyboard.press("Escape")
+    screen.keyboard.press("g")
+    screen.keyboard.press("?")
+    expect(screen.get_by_role("heading", name="Keys")).to_have_count(0)
+    assert veil.is_checked() == before
+    screen.get_by_role("button", name="demo").click()
+    screen.get_by_role("menuitem", name="Keys").click()
+    screen.get_by_role("switch", name="Single keys are commands").check()
+    screen.keyboard.press("Escape")
+    screen.keyboard.press("g")
+    expect(veil).to_be_checked(checked=not before)
+    screen.keyboard.press("g")
+
+
+def test_the_first_page_loads_no_more_than_it_needs() -> None:
+    dist = Path(__file__).parents[1] / "web" / "dist"
+    files = re.findall(r'"/(assets/[^"]+\.(?:js|css))"', (dist / "index.html").read_text())
+    assert files
+    assert sum(len(gzip.compress((dist / f).read_bytes())) for f in files) <= 185_000
+    assert not any("Page" in f for f in files)

@@ -1,4 +1,4 @@
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 
 import { ConditionsPage } from "../conditions";
 import { FoldersPage } from "../folders";
@@ -11,11 +11,12 @@ import { useSession } from "../queries/useSession";
 import { QueuePage } from "../queue";
 import { MethodsPage, WordsPage } from "../reference";
 import { AccountPage, FirstRun, SignIn, SignInOver } from "../session";
-import { Notice } from "../ui";
+import { Boundary, Notice } from "../ui";
 
 /** Routes; nothing but the sign-in page without a session. Pages are fetched when they are opened. */
 export function App() {
   const session = useSession();
+  const { pathname } = useLocation();
   if (session.isPending) return null;
   if (session.isError)
     return <Notice problem={session.error} onRetry={() => void session.refetch()} />;
@@ -24,23 +25,25 @@ export function App() {
   return (
     <>
       <SignInOver />
-      <Routes>
-        <Route path="/" element={<JobsPage />} />
-        <Route path="/policies" element={<PoliciesPage />} />
-        <Route path="/printers" element={<PrintersPage />} />
-        <Route path="/queue" element={<QueuePage />} />
-        <Route path="/folders" element={<FoldersPage />} />
-        <Route path="/conditions/:conditionId?" element={<ConditionsPage />} />
-        <Route path="/profiles" element={<ProfilesPage />} />
-        <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
-        <Route path="/account" element={<AccountPage />} />
-        <Route path="/words" element={<WordsPage />} />
-        <Route path="/methods/:name?" element={<MethodsPage />} />
-        <Route path="/house-rules" element={<HouseRulesPage />} />
-        <Route path="/jobs/:jobId" element={<JobPage />} />
-        <Route path="/jobs/:jobId/:destinationId/:stage" element={<JobPage />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
+      <Boundary part="page" at={pathname}>
+        <Routes>
+          <Route path="/" element={<JobsPage />} />
+          <Route path="/policies" element={<PoliciesPage />} />
+          <Route path="/printers" element={<PrintersPage />} />
+          <Route path="/queue" element={<QueuePage />} />
+          <Route path="/folders" element={<FoldersPage />} />
+          <Route path="/conditions/:conditionId?" element={<ConditionsPage />} />
+          <Route path="/profiles" element={<ProfilesPage />} />
+          <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
+          <Route path="/account" element={<AccountPage />} />
+          <Route path="/words" element={<WordsPage />} />
+          <Route path="/methods/:name?" element={<MethodsPage />} />
+          <Route path="/house-rules" element={<HouseRulesPage />} />
+          <Route path="/jobs/:jobId" element={<JobPage />} />
+          <Route path="/jobs/:jobId/:destinationId/:stage" element={<JobPage />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Boundary>
     </>
   );
 }

@@ -57,7 +57,7 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
   const error = (clash ? null : change.error) ?? copy.error;
   return (
     <Box component="section" aria-label={c.name} sx={{ p: 2, minWidth: 0 }}>
-      <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
+      <Typography variant="h1" component="h2" sx={{ overflowWrap: "anywhere" }}>
         {c.name}
       </Typography>
       <Typography color="text.secondary">

@@ -132,7 +132,7 @@ export function FoldersPage() {
           {shown && editing === null && (
             <>
               <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
-                <Typography variant="h1" sx={{ flex: 1 }}>
+                <Typography variant="h1" component="h2" sx={{ flex: 1 }}>
                   {shown.name}
                 </Typography>
                 <Button

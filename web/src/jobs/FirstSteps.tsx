@@ -52,7 +52,7 @@ export function FirstSteps({ onArtwork }: { onArtwork: () => void }) {
   const count = conditions.data?.length ?? 0;
   return (
     <Box sx={{ maxWidth: 560, mx: "auto", p: 5 }}>
-      <Typography variant="h1" sx={{ mb: 1 }}>
+      <Typography variant="h1" component="h2" sx={{ mb: 1 }}>
         No jobs yet
       </Typography>
       <Box component="ol" aria-label="First steps" sx={{ listStyle: "none", m: 0, p: 0 }}>

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Destination, Intent, Job } from "../api";
-import { ClashNotice, Notice } from "../ui";
+import { Boundary, ClashNotice, Notice } from "../ui";
 import { useCommands } from "../ui/useCommands";
 import { InkStrip, IntentStrip, pixelsOf, StageRail } from "../stages";
 import { hasInks, STAGES, type Stage } from "../ui/wording";
@@ -103,23 +103,27 @@ export function Workbench({ job, destination: given, stage, look, onLook }: Prop
               onMine={control.insist}
             />
           )}
-          <ComparisonViewer
-            job={job}
-            destination={destination}
-            control={control}
-            look={look}
-            onLook={onLook}
-            pointer={pointer}
-            mark={stage === "inks" ? mark : null}
-            overlay={overlay}
-          />
-          {stage === "press-view" && (
-            <IntentStrip job={job} destination={destination} control={control} look={look} />
-          )}
-          {stage === "inks" && hasInks(destination.condition) && (
-            <InkStrip destination={destination} control={control} />
-          )}
-          <ReadoutStrip pointer={pointer} destination={destination} />
+          <Boundary part="picture" at={control.colours}>
+            <ComparisonViewer
+              job={job}
+              destination={destination}
+              control={control}
+              look={look}
+              onLook={onLook}
+              pointer={pointer}
+              mark={stage === "inks" ? mark : null}
+              overlay={overlay}
+            />
+          </Boundary>
+          <Boundary part="strip" at={stage}>
+            {stage === "press-view" && (
+              <IntentStrip job={job} destination={destination} control={control} look={look} />
+            )}
+            {stage === "inks" && hasInks(destination.condition) && (
+              <InkStrip destination={destination} control={control} />
+            )}
+            <ReadoutStrip pointer={pointer} destination={destination} />
+          </Boundary>
         </Box>
       </Box>
     </ToolContext>

@@ -2,7 +2,7 @@ import { Box, Button, ButtonBase, LinearProgress, Typography } from "@mui/materi
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Notice } from "../ui";
+import { Notice, rove } from "../ui";
 import { platesQuery } from "../queries/policies";
 import { PagePicture } from "./PagePicture";
 
@@ -39,6 +39,7 @@ export function PagesPanel({ run, pages }: Props) {
         </Button>
         <Box
           role="radiogroup"
+          onKeyDown={rove}
           aria-label="View of the page"
           sx={{ display: "flex", border: 1, borderColor: "text.primary", ml: 1 }}
         >
@@ -47,6 +48,7 @@ export function PagesPanel({ run, pages }: Props) {
               key={key}
               role="radio"
               aria-checked={view === key}
+              tabIndex={view === key ? 0 : -1}
               onClick={() => setView(key)}
               sx={{
                 px: 1.25,

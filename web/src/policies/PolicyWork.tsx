@@ -14,7 +14,7 @@ import {
 } from "../api";
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
-import { ClashNotice, Notice, RemoveButton, Sentence, useLeaving } from "../ui";
+import { ClashNotice, Notice, RemoveButton, Sentence, useLeaving, rove } from "../ui";
 import { ColourRules } from "./ColourRules";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
@@ -249,6 +249,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
         <Box sx={{ opacity: busy ? 0.6 : 1 }}>
           <Box
             role="tablist"
+            onKeyDown={rove}
             aria-label="What is shown"
             sx={{
               display: "flex",
@@ -262,7 +263,10 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
               <ButtonBase
                 key={v}
                 role="tab"
+                id={`tab-${v}`}
                 aria-selected={view === v}
+                aria-controls="tab-panel"
+                tabIndex={view === v ? 0 : -1}
                 onClick={() => setView(v)}
                 sx={{
                   px: 1.5,
@@ -275,19 +279,21 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
               </ButtonBase>
             ))}
           </Box>
-          {view === "pages" && dry.run && <PagesPanel run={dry.run.id} pages={report.pages} />}
-          {view === "objects" && (
-            <ObjectsView
-              run={dry.run?.id ?? 0}
-              report={report}
-              summary={dry.run?.summary ?? []}
-              policy={draft}
-              row={row}
-              onRow={setRow}
-              object={object}
-              onObject={setObject}
-            />
-          )}
+          <Box role="tabpanel" id="tab-panel" aria-labelledby={`tab-${view}`}>
+            {view === "pages" && dry.run && <PagesPanel run={dry.run.id} pages={report.pages} />}
+            {view === "objects" && (
+              <ObjectsView
+                run={dry.run?.id ?? 0}
+                report={report}
+                summary={dry.run?.summary ?? []}
+                policy={draft}
+                row={row}
+                onRow={setRow}
+                object={object}
+                onObject={setObject}
+              />
+            )}
+          </Box>
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 2 }}>

@@ -40,7 +40,7 @@ export function QueuePage() {
   const error = under.error ?? ended.error ?? act.error ?? put.error;
   const table = (label: string, rows: QueueEntry[], columns: string[], empty: string) => (
     <Box sx={{ mb: 3 }}>
-      <Typography variant="h1" sx={{ mb: 1 }}>
+      <Typography variant="h1" component="h2" sx={{ mb: 1 }}>
         {label}{" "}
         <Box
           component="span"

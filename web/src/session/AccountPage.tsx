@@ -34,7 +34,7 @@ export function AccountPage() {
         />
       )}
       <Box sx={{ p: 3, maxWidth: 720 }}>
-        <Typography variant="h1" sx={{ mb: 1 }}>
+        <Typography variant="h1" component="h2" sx={{ mb: 1 }}>
           Access for scripts
         </Typography>
         <Typography>

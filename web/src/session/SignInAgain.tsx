@@ -32,7 +32,7 @@ export function SignInAgain() {
         onSubmit={(e) => void submit(e)}
         sx={{ p: 3, width: 360, display: "flex", flexDirection: "column", gap: 1.5 }}
       >
-        <Typography id="sign-in-again" variant="h1">
+        <Typography id="sign-in-again" variant="h1" component="h2">
           Sign in again
         </Typography>
         <Typography>

@@ -1,9 +1,9 @@
 import { Box, Typography } from "@mui/material";
-import { type ReactNode, useEffect } from "react";
+import { type MouseEvent, type ReactNode, useEffect, useRef } from "react";
 import { Link, useLocation } from "react-router";
 
 import { AccountMenu } from "./AccountMenu";
-import { UndoBar } from "../ui";
+import { Boundary, UndoBar } from "../ui";
 
 interface Props {
   title?: ReactNode;
@@ -65,17 +65,61 @@ function PageLink({ to, here, children }: { to: string; here: boolean; children:
   );
 }
 
+/** Read aloud, not seen. */
+const visuallyHidden = {
+  position: "absolute",
+  width: 1,
+  height: 1,
+  overflow: "hidden",
+  clip: "rect(0 0 0 0)",
+  whiteSpace: "nowrap",
+} as const;
+
+/** False until a page has been shown: the first one leaves the focus where the browser has it. */
+let hasShown = false;
+
+/** Moves the focus into a page that was opened from another, unless something in it has taken it. */
+function useFocusOnArrival() {
+  const main = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (hasShown && !main.current?.contains(document.activeElement)) main.current?.focus();
+    hasShown = true;
+  }, []);
+  return main;
+}
+
 /** The frame of every page: mark, title, what can be done, and the page itself. */
 export function Shell({ title, detail, actions, children }: Props) {
   const { pathname } = useLocation();
   const group = GROUPS.find(([, places]) => places.some(([to]) => isAt(to, pathname)));
   const place = group?.[1].find(([to]) => isAt(to, pathname))?.[1];
   const name = typeof title === "string" ? title : place;
+  const main = useFocusOnArrival();
   useEffect(() => {
     document.title = name ? `${name}, Plinto` : "Plinto";
   }, [name]);
   return (
     <Box sx={{ height: "100vh", display: "flex", flexDirection: "column" }}>
+      <Box
+        component="a"
+        href="#page"
+        onClick={(event: MouseEvent) => {
+          event.preventDefault();
+          main.current?.focus();
+        }}
+        sx={{
+          position: "absolute",
+          left: -9999,
+          zIndex: 10,
+          px: 2,
+          lineHeight: "48px",
+          bgcolor: "text.primary",
+          color: "background.paper",
+          "&:focus": { left: 0 },
+        }}
+      >
+        Skip to the page
+      </Box>
       <Box
         component="header"
         sx={{
@@ -113,12 +157,21 @@ export function Shell({ title, detail, actions, children }: Props) {
           ))}
         </Box>
         <Typography
-          component="h1"
+          component="div"
           noWrap
           sx={{ fontSize: 13, minWidth: title ? 90 : 0, flex: "0 1 auto" }}
         >
-          <Box component="span" sx={{ fontWeight: 700 }}>
-            {title}
+          <Box
+            component="h1"
+            sx={{
+              display: "inline",
+              font: "inherit",
+              fontWeight: 700,
+              m: 0,
+              ...(title ? {} : visuallyHidden),
+            }}
+          >
+            {title ?? name}
           </Box>
           {detail && (
             <Box component="span" sx={{ color: "text.secondary", ml: title ? 1 : 0 }}>
@@ -154,8 +207,16 @@ export function Shell({ title, detail, actions, children }: Props) {
           ))}
         </Box>
       )}
-      <Box component="main" sx={{ flex: 1, minHeight: 0 }}>
-        {children}
+      <Box
+        component="main"
+        id="page"
+        ref={main}
+        tabIndex={-1}
+        sx={{ flex: 1, minHeight: 0, outline: "none" }}
+      >
+        <Boundary part="page" at={pathname}>
+          {children}
+        </Boundary>
       </Box>
       <UndoBar />
     </Box>

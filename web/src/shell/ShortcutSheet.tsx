@@ -1,6 +1,9 @@
 import { Box, Dialog, Typography } from "@mui/material";
 
-import { combination, type Shortcut, SHORTCUTS } from "../ui/shortcuts";
+import { useState } from "react";
+
+import { Toggle } from "../ui";
+import { combination, setSingleKeys, type Shortcut, SHORTCUTS, singleKeys } from "../ui/shortcuts";
 import { useCommands } from "../ui/useCommands";
 
 /** The list of keys, opened by "?" or from the menu. */
@@ -12,10 +15,15 @@ export function ShortcutSheet({
   onOpen: (open: boolean) => void;
 }) {
   useCommands({ help: () => onOpen(!open) });
+  const [single, setSingle] = useState(singleKeys);
+  const keep = (on: boolean) => {
+    setSingleKeys(on);
+    setSingle(on);
+  };
   return (
     <Dialog open={open} onClose={() => onOpen(false)} aria-labelledby="shortcut-title">
       <Box sx={{ p: 3, minWidth: 460 }}>
-        <Typography id="shortcut-title" variant="h1" sx={{ mb: 2 }}>
+        <Typography id="shortcut-title" variant="h1" component="h2" sx={{ mb: 2 }}>
           Keys
         </Typography>
         <Box
@@ -37,6 +45,12 @@ export function ShortcutSheet({
         <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
           Arrow keys move the picture in focus, + and − change its size.
         </Typography>
+        <Toggle
+          label="Single keys are commands"
+          checked={single}
+          onChange={keep}
+          help="Off: letters and digits do nothing of their own. Esc and what is pressed with Ctrl stay."
+        />
       </Box>
     </Dialog>
   );

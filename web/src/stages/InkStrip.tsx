@@ -5,7 +5,7 @@ import { useState } from "react";
 import { api, ask, type Destination } from "../api";
 import type { RecipeControl } from "../recipe";
 import { Histogram, InkBars, InkRampPlot } from "../plots";
-import { Explained } from "../ui";
+import { Explained, rove } from "../ui";
 import { HUES, hueColour } from "./corrections/hueNames";
 import { useInkFigures } from "./inks/useInkFigures";
 
@@ -111,6 +111,7 @@ export function InkStrip({ destination, control }: Props) {
         {bar}
         <Box
           role="radiogroup"
+          onKeyDown={rove}
           aria-label="Ramp shown"
           sx={{ display: "flex", flexDirection: "column" }}
         >
@@ -121,6 +122,7 @@ export function InkStrip({ destination, control }: Props) {
                 key={name}
                 role="radio"
                 aria-checked={name === ramp}
+                tabIndex={name === ramp ? 0 : -1}
                 onClick={() => setRamp(name)}
                 sx={{
                   justifyContent: "flex-start",

@@ -1,10 +1,9 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useRef } from "react";
 
 import { api, ask, type Destination, type Intent, type Job } from "../api";
 import type { RecipeControl } from "../recipe";
-import { Explained } from "../ui";
+import { Explained, rove } from "../ui";
 import { type Look, viewUrl } from "../viewer";
 import { INTENT_NAMES } from "../ui/wording";
 
@@ -21,7 +20,6 @@ const ROWS = [
   ["detail", "detail", " %", 0],
 ] as const;
 const INTENTS = Object.keys(INTENT_NAMES) as Intent[];
-const MOVES: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
 
 /** Each intent as a small rendering with its figures; choosing is clicking. */
 export function IntentStrip({ job, destination, control, look }: Props) {
@@ -38,24 +36,9 @@ export function IntentStrip({ job, destination, control, look }: Props) {
       ask(api.GET("/api/destinations/{id}/intents", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
   });
-  const group = useRef<HTMLDivElement>(null);
-  const choose = (intent: Intent) => {
-    control.commit({ intent });
-    group.current?.querySelector<HTMLElement>(`[data-intent="${intent}"]`)?.focus();
-  };
-  const key = (event: KeyboardEvent) => {
-    const by = MOVES[event.key];
-    if (by === undefined) return;
-    event.preventDefault();
-    choose(
-      INTENTS[(INTENTS.indexOf(control.recipe.intent) + by + INTENTS.length) % INTENTS.length] ??
-        "perceptual",
-    );
-  };
   return (
     <Box
-      ref={group}
-      onKeyDown={key}
+      onKeyDown={rove}
       role="radiogroup"
       aria-label="Rendering intent"
       sx={{
@@ -86,7 +69,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
             aria-checked={chosen}
             tabIndex={chosen ? 0 : -1}
             data-intent={intent}
-            onClick={() => choose(intent)}
+            onClick={() => control.commit({ intent })}
             sx={{
               display: "block",
               textAlign: "left",

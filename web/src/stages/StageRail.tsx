@@ -2,7 +2,7 @@ import { Box, ButtonBase, Typography } from "@mui/material";
 
 import type { Destination, Job } from "../api";
 import type { RecipeControl } from "../recipe";
-import { Explained } from "../ui";
+import { Boundary, Explained } from "../ui";
 import type { Look } from "../viewer";
 import { ArtworkStage } from "./ArtworkStage";
 import { DeliverStage } from "./DeliverStage";
@@ -140,7 +140,9 @@ export function StageRail({ stage, onStage, ...props }: Props) {
               </ButtonBase>
               {open && (
                 <Box sx={{ pl: { xs: 2, xl: "44px" }, pr: 2, pb: 1.5 }}>
-                  <Panel {...props} />
+                  <Boundary part="stage" at={stage}>
+                    <Panel {...props} />
+                  </Boundary>
                 </Box>
               )}
             </Box>

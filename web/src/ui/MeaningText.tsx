@@ -20,4 +20,3 @@ export function MeaningText({ of, text }: Props) {
     </>
   );
 }
-

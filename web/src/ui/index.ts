@@ -1,6 +1,8 @@
 export { ClashNotice } from "./ClashNotice";
 export { Explained } from "./Explained";
 export type { Figure } from "./meanings";
+export { Boundary } from "./Boundary";
+export { rove } from "./rove";
 export { later } from "./later";
 export { Notice } from "./Notice";
 export { RemoveButton } from "./RemoveButton";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { commandOf, SHORTCUTS } from "./shortcuts";
+import { commandOf, SHORTCUTS, setSingleKeys } from "./shortcuts";
 
 function press(key: string, target: HTMLElement = document.body, init: KeyboardEventInit = {}) {
   const event = new KeyboardEvent("keydown", { key, ...init });
@@ -56,4 +56,20 @@ describe("combinations with the command key", () => {
   it("leave text fields their own undo", () => {
     expect(press("z", input("text"), { ctrlKey: true } as KeyboardEventInit)).toBeNull();
   });
+});
+
+it("lets single keys alone where they are switched off, but not Esc and combinations", () => {
+  const press = (key: string, more = {}) =>
+    commandOf(new KeyboardEvent("keydown", { key, ...more }));
+  try {
+    setSingleKeys(false);
+    expect(press("g")).toBeNull();
+    expect(press("?")).toBeNull();
+    expect(press("Escape")).toBe("stop");
+    expect(press("z", { ctrlKey: true })).toBe("undo");
+    setSingleKeys(true);
+    expect(press("g")).toBe("veil");
+  } finally {
+    localStorage.clear();
+  }
 });

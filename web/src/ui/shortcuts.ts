@@ -42,6 +42,12 @@ const isMac = () => /Mac|iPhone|iPad/.test(navigator.platform);
 export const combination = (text: string) =>
   isMac() ? text.replace("Ctrl+", "⌘").replace("Shift+", "⇧") : text;
 
+const KEPT = "plinto.single-keys";
+
+/** Whether single keys are commands; off for those whose speech or switches type letters by chance. */
+export const singleKeys = () => localStorage.getItem(KEPT) !== "no";
+export const setSingleKeys = (on: boolean) => localStorage.setItem(KEPT, on ? "yes" : "no");
+
 /** The command of a key press, unless it belongs to a text field or to the browser. */
 export function commandOf(event: KeyboardEvent): Command | null {
   const target = event.target as HTMLElement | null;
@@ -52,6 +58,7 @@ export function commandOf(event: KeyboardEvent): Command | null {
   }
   const pressed = event.key.toLowerCase();
   const held = event.ctrlKey || event.metaKey;
+  if (!held && pressed !== "escape" && !singleKeys()) return null;
   const found = (Object.entries(SHORTCUTS) as [Command, Shortcut][]).find(([, s]) =>
     held ? s.combined?.key === pressed && s.combined.shift === event.shiftKey : s.key === pressed,
   );

@@ -50,7 +50,7 @@ export function useLeaving({ what, keepLabel, keep }: Props): {
   const dialog = (
     <Dialog open={open} onClose={stay} aria-labelledby="leaving-title">
       <Box sx={{ p: 3, maxWidth: 460 }}>
-        <Typography id="leaving-title" variant="h1">
+        <Typography id="leaving-title" variant="h1" component="h2">
           Leave without keeping it?
         </Typography>
         <Typography sx={{ mt: 1 }}>{what}</Typography>
