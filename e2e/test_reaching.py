@@ -49,11 +49,11 @@ def test_nothing_overlaps_or_scrolls_sideways(
     screen: Page, six: str, width: int, height: int
 ) -> None:
     screen.set_viewport_size({"width": width, "height": height})
-    for place in [*PAGES.values(), *(f"{six}/{s}" for s in STAGES)]:
-        screen.goto(place)
+    for at in [*PAGES.values(), *(f"{six}/{s}" for s in STAGES)]:
+        screen.goto(at)
         expect(screen.locator("main")).to_be_visible()
         screen.wait_for_load_state("networkidle")
-        assert screen.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), place
+        assert screen.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), at
     screen.goto(f"{six}/press-view")
     settled(screen)
     title = screen.get_by_role("heading", level=1)
@@ -118,18 +118,18 @@ FOCUS = """() => {
 
 
 def test_every_stop_of_the_keyboard_is_seen(screen: Page, six: str) -> None:
-    for place in [*PAGES.values(), *(f"{six}/{s}" for s in STAGES)]:
-        screen.goto(place)
+    for at in [*PAGES.values(), *(f"{six}/{s}" for s in STAGES)]:
+        screen.goto(at)
         screen.wait_for_load_state("networkidle")
         stops = 0
         for _ in range(45):
             screen.keyboard.press("Tab")
             found = screen.evaluate(FOCUS)
-            assert not found.startswith("UNSEEN"), (place, found)
+            assert not found.startswith("UNSEEN"), (at, found)
             stops += found == "seen"
             if found == "none":
                 break
-        assert stops > 5, place
+        assert stops > 5, at
 
 
 FIGURES = """() => {
@@ -155,12 +155,12 @@ def test_nine_figures_of_ten_explain_themselves(screen: Page, six: str) -> None:
     total = explained = 0
     missing: list[str] = []
     places = ["/", "/policies", "/printers", "/queue", "/folders", *(f"{six}/{s}" for s in STAGES)]
-    for place in places:
-        screen.goto(place)
+    for at in places:
+        screen.goto(at)
         screen.wait_for_load_state("networkidle")
         screen.wait_for_timeout(1200)
         pane = screen.locator("[data-pane]").last
-        if place.startswith("/jobs"):
+        if at.startswith("/jobs"):
             box = pane.bounding_box()
             assert box
             screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
@@ -168,7 +168,7 @@ def test_nine_figures_of_ten_explain_themselves(screen: Page, six: str) -> None:
         found = screen.evaluate(FIGURES)
         total += found["all"]
         explained += found["explained"]
-        missing += [f"{place}: {m}" for m in found["missing"]]
+        missing += [f"{at}: {m}" for m in found["missing"]]
     print(f"{explained} of {total} figures explain themselves")
     assert total > 60
     assert explained >= 0.9 * total, missing

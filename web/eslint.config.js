@@ -1,5 +1,6 @@
 import prettier from "eslint-config-prettier";
 import hooks from "eslint-plugin-react-hooks";
+import sorted from "eslint-plugin-simple-import-sort";
 import tseslint from "typescript-eslint";
 
 /** What may be used by everything above it, whole; from the ground up. */
@@ -56,11 +57,13 @@ export default tseslint.config(
   { ignores: ["dist", "src/api/schema.ts"] },
   ...tseslint.configs.strict,
   {
-    plugins: { "react-hooks": hooks },
+    plugins: { "react-hooks": hooks, sorted },
     rules: {
       "react-hooks/rules-of-hooks": "error",
       "react-hooks/exhaustive-deps": "error",
       "@typescript-eslint/no-explicit-any": "error",
+      "sorted/imports": "error",
+      "sorted/exports": "error",
     },
   },
   ...layers,

@@ -1,4 +1,5 @@
 import "@fontsource-variable/archivo";
+
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";

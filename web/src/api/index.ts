@@ -1,3 +1,3 @@
-export { api, ask, onRevision, ProblemError, type ClashingField, type Problem } from "./client";
-export type * from "./types";
+export { api, ask, type ClashingField, onRevision, type Problem, ProblemError } from "./client";
 export { pairsOf } from "./pairs";
+export type * from "./types";

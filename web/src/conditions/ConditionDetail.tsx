@@ -5,13 +5,14 @@ import { Link } from "react-router";
 
 import { api, ask, type Condition, type ConditionChange, onRevision, ProblemError } from "../api";
 import { type Patch, patchBetween } from "../api/patches";
-import { ClashNotice, Notice, RemoveButton } from "../ui";
-import { ConditionForm } from "./ConditionForm";
 import { proposalQuery, usesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { ClashNotice, Notice, RemoveButton } from "../ui";
+import { labText } from "../ui/numbers";
+import { ConditionForm } from "./ConditionForm";
 import { Reading } from "./Reading";
 import { ReplaceProfile } from "./ReplaceProfile";
 import { changeOf, INKS, inksOf, processName } from "./words";
-import { labText } from "../ui/numbers";
 
 const KEYS = new Set(["ink_rules.limits", "supplies.inks"]);
 
@@ -27,7 +28,7 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
   const [said, setSaid] = useState("");
   const proposal = useQuery(proposalQuery(c.profile.id));
   const uses = useQuery(usesQuery(c.id));
-  const refresh = () => client.invalidateQueries({ queryKey: ["conditions"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.conditions });
   const path = { params: { path: { id: c.id } } };
   const change = useMutation({
     mutationFn: ({ draft, anyway }: { draft: ConditionChange; anyway?: boolean }) =>

@@ -5,13 +5,13 @@ import { useNavigate, useParams } from "react-router";
 
 import type { Condition } from "../api";
 import { Swatch } from "../plots/Swatch";
+import { conditionsQuery } from "../queries/conditions";
 import { Shell } from "../shell";
 import { Explained, Notice } from "../ui";
+import { number } from "../ui/numbers";
 import { ConditionDetail } from "./ConditionDetail";
 import { NewCondition } from "./NewCondition";
-import { conditionsQuery } from "../queries/conditions";
 import { answersTo, inksOf, processName } from "./words";
-import { number } from "../ui/numbers";
 
 const used = (c: Condition) =>
   [

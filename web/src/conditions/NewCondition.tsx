@@ -10,11 +10,13 @@ import {
   type ConditionChange,
   type Profile,
 } from "../api";
+import { conditionsQuery, proposalQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
 import { uploadCondition, uploadProfile } from "../queries/upload";
 import { Notice } from "../ui";
+import { FileInput } from "../ui/FileInput";
 import { BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
-import { conditionsQuery, proposalQuery } from "../queries/conditions";
 import { Reading } from "./Reading";
 import { INKS } from "./words";
 
@@ -37,7 +39,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const [built, setBuilt] = useState<{ profile: Profile; report: BuildReport } | null>(null);
   const conditions = useQuery(conditionsQuery);
   const done = async (made: Condition) => {
-    await client.invalidateQueries({ queryKey: ["conditions"] });
+    await client.invalidateQueries({ queryKey: keys.conditions });
     onMade(made);
   };
   const receive = useMutation({
@@ -46,7 +48,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
       await done(await uploadCondition(given));
       return null;
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["profiles"], exact: true }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.profiles, exact: true }),
   });
   const { mutate } = receive;
   const begun = useRef(false);
@@ -61,7 +63,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const onBuilt = useCallback(
     (made: Profile, report: BuildReport) => {
       setBuilt({ profile: made, report });
-      void client.invalidateQueries({ queryKey: ["profiles"], exact: true });
+      void client.invalidateQueries({ queryKey: keys.profiles, exact: true });
     },
     [client],
   );
@@ -70,8 +72,8 @@ export function NewCondition({ file, onMade, onClose }: Props) {
       ask(api.POST("/api/conditions", { body: { profile: id, condition } })),
     onSuccess: done,
   });
-  const take = (files: FileList | null) => {
-    const [first] = files ?? [];
+  const take = (files: File[]) => {
+    const [first] = files;
     if (!first) return;
     keep.reset();
     setBuilt(null);
@@ -87,7 +89,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
     event.preventDefault();
     event.stopPropagation();
     setOver(false);
-    take(event.dataTransfer.files);
+    take([...event.dataTransfer.files]);
   };
   const same = profile
     ? (conditions.data ?? []).filter((c) => c.profile.sha256 === profile.sha256)
@@ -105,16 +107,11 @@ export function NewCondition({ file, onMade, onClose }: Props) {
       onDragLeave={() => setOver(false)}
       onDrop={drop}
     >
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label="Profile of a condition"
         accept=".icc,.icm,.json,.txt,.cgats,.cie,.ti3,.it8"
-        aria-label="Profile of a condition"
-        onChange={(e) => {
-          take(e.target.files);
-          e.target.value = "";
-        }}
+        onFiles={take}
       />
       {receive.error && <Notice problem={receive.error} />}
       {receive.isPending && (

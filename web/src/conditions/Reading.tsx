@@ -3,8 +3,8 @@ import { Box, Typography } from "@mui/material";
 import type { Intent, Proposal } from "../api";
 import { Swatch } from "../plots/Swatch";
 import { Explained } from "../ui";
-import { INTENT_NAMES } from "../ui/wording";
 import { labText, number } from "../ui/numbers";
+import { INTENT_NAMES } from "../ui/wording";
 
 const table = {
   borderCollapse: "collapse",

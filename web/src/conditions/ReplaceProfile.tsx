@@ -3,9 +3,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { api, ask, type Condition, onRevision } from "../api";
+import { profilesQuery, usesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
 import { uploadProfile } from "../queries/upload";
 import { Explained, Notice, Pick } from "../ui";
-import { profilesQuery, usesQuery } from "../queries/conditions";
+import { FileInput } from "../ui/FileInput";
 import { number } from "../ui/numbers";
 
 /** Another profile for a condition: what that changes, for what, and whether it follows. */
@@ -25,12 +27,12 @@ export function ReplaceProfile({
   const receive = useMutation({
     mutationFn: (file: File) => uploadProfile(file, "destination"),
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["profiles"], exact: true });
+      await client.invalidateQueries({ queryKey: keys.profiles, exact: true });
       setChosen(String(made.id));
     },
   });
   const change = useQuery({
-    queryKey: ["conditions", condition.id, "difference", chosen],
+    queryKey: [...keys.conditions, condition.id, "difference", chosen],
     queryFn: () =>
       ask(
         api.GET("/api/conditions/{id}/difference/{profile}", {
@@ -80,16 +82,12 @@ export function ReplaceProfile({
           }}
           onChange={setChosen}
         />
-        <input
+        <FileInput
           ref={input}
-          type="file"
-          hidden
+          label="File of the new profile"
           accept=".icc,.icm"
-          aria-label="File of the new profile"
-          onChange={(e) => {
-            const [file] = e.target.files ?? [];
+          onFiles={([file]) => {
             if (file) receive.mutate(file);
-            e.target.value = "";
           }}
         />
         <Button disabled={receive.isPending} onClick={() => input.current?.click()}>

@@ -4,9 +4,11 @@ import { useRef, useState } from "react";
 
 import { api, ask, type Folder, type FolderChange, onRevision } from "../api";
 import { type Patch, patchBetween } from "../api/patches";
+import { keys } from "../queries/keys";
 import { uploadToFolder } from "../queries/upload";
 import { Shell } from "../shell";
 import { Notice, RemoveButton, SideList } from "../ui";
+import { FileInput } from "../ui/FileInput";
 import { FolderFiles } from "./FolderFiles";
 import { FolderForm } from "./FolderForm";
 
@@ -35,7 +37,7 @@ const PARTS = {
 export function FoldersPage() {
   const client = useQueryClient();
   const folders = useQuery({
-    queryKey: ["folders"],
+    queryKey: keys.folders,
     queryFn: () => ask(api.GET("/api/folders")),
     refetchInterval: 1000,
   });
@@ -43,7 +45,7 @@ export function FoldersPage() {
   const [editing, setEditing] = useState<Editing | null>(null);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ["folders"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.folders });
   const shown = folders.data?.find((f) => f.id === opened) ?? folders.data?.[0];
   const keep = useMutation({
     mutationFn: ({
@@ -222,15 +224,12 @@ export function FoldersPage() {
                   ),
                 )}
               </Box>
-              <input
+              <FileInput
                 ref={input}
-                type="file"
+                label="File for the folder"
                 multiple
-                hidden
-                aria-label="File for the folder"
-                onChange={(e) => {
-                  send.mutate({ id: shown.id, files: [...(e.target.files ?? [])] });
-                  e.target.value = "";
+                onFiles={(files) => {
+                  send.mutate({ id: shown.id, files: files });
                 }}
               />
               <FolderFiles files={shown.files} settling={shown.settling} />

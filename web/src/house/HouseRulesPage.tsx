@@ -4,10 +4,12 @@ import { useRef, useState } from "react";
 
 import { api, ask, type HouseRules, onRevision, ProblemError } from "../api";
 import { type Patch, patchBetween } from "../api/patches";
-import { houseRulesQuery } from "../queries/jobs";
 import { save } from "../plots/save";
+import { houseRulesQuery } from "../queries/jobs";
+import { keys } from "../queries/keys";
 import { Shell } from "../shell";
 import { ClashNotice, Notice, RemoveButton, Sentence } from "../ui";
+import { FileInput, readJson } from "../ui/FileInput";
 import { FIRST_RULES, sentenceOf } from "./rules";
 import { RulesForm } from "./RulesForm";
 
@@ -17,7 +19,7 @@ export function HouseRulesPage() {
   const sets = useQuery({ ...houseRulesQuery, refetchInterval: 2000 });
   const [opened, setOpened] = useState<number | null>(null);
   const input = useRef<HTMLInputElement>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ["house-rules"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.houseRules });
   const create = useMutation({
     mutationFn: (rules: HouseRules) => ask(api.POST("/api/house-rules", { body: rules })),
     onSuccess: async (made) => {
@@ -43,9 +45,9 @@ export function HouseRulesPage() {
   });
   const read = async (file: File) => {
     try {
-      create.mutate(JSON.parse(await file.text()) as HouseRules);
-    } catch {
-      setUnreadable(`${file.name} is not a file of house rules.`);
+      create.mutate(await readJson<HouseRules>(file, "house rules"));
+    } catch (caught) {
+      setUnreadable(caught instanceof Error ? caught.message : String(caught));
     }
   };
   const [unreadable, setUnreadable] = useState<string | null>(null);
@@ -79,16 +81,12 @@ export function HouseRulesPage() {
       detail="They hold for artwork that comes in from now on."
       actions={
         <>
-          <input
+          <FileInput
             ref={input}
-            type="file"
-            hidden
+            label="House rules file"
             accept=".json"
-            aria-label="House rules file"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
+            onFiles={([file]) => {
               if (file) void read(file);
-              e.target.value = "";
             }}
           />
           <Button onClick={() => input.current?.click()}>Import a file…</Button>

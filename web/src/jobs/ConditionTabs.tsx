@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { api, ask, type Job } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
 import { useOverflow } from "./useOverflow";
 
 interface Props {
@@ -31,7 +32,7 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
         }),
       ),
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["jobs", job.id] });
+      await client.invalidateQueries({ queryKey: [...keys.jobs, job.id] });
       void navigate(`/jobs/${job.id}/${made.id}/press-view`);
     },
   });
@@ -44,7 +45,7 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
         }),
       ),
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["jobs", job.id] });
+      await client.invalidateQueries({ queryKey: [...keys.jobs, job.id] });
       void navigate(`/jobs/${job.id}/${made.id}/press-view`);
     },
   });

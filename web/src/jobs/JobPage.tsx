@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams } from "react-router";
 
 import type { Destination, Job } from "../api";
+import { jobQuery } from "../queries/jobs";
 import { Shell } from "../shell";
 import { Notice } from "../ui";
-import { STAGES, type Stage } from "../ui/wording";
+import { type Stage, STAGES } from "../ui/wording";
 import { ConditionTabs } from "./ConditionTabs";
-import { jobQuery } from "../queries/jobs";
 import { useLook } from "./useLook";
 import { Workbench } from "./Workbench";
 

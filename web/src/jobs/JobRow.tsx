@@ -3,8 +3,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { api, ask, type Destination, type Job } from "../api";
+import { keys } from "../queries/keys";
 import { Explained, RemoveButton } from "../ui";
-import { INTENT_NAMES, artworkLine, hasInks } from "../ui/wording";
+import { artworkLine, hasInks, INTENT_NAMES } from "../ui/wording";
 
 function DestinationCard({ job, destination }: { job: Job; destination: Destination }) {
   const { facts, recipe, condition } = destination;
@@ -125,7 +126,7 @@ export function JobRow({ job }: { job: Job }) {
           uses={() => ask(api.GET("/api/jobs/{id}/uses", path))}
           remove={() => ask(api.DELETE("/api/jobs/{id}", path))}
           restore={() => ask(api.POST("/api/jobs/{id}/restore", path))}
-          onDone={() => client.invalidateQueries({ queryKey: ["jobs"] })}
+          onDone={() => client.invalidateQueries({ queryKey: keys.jobs })}
         />
       </Box>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.25 }}>

@@ -2,12 +2,13 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { type DragEvent, useRef, useState } from "react";
 
+import { jobsQuery } from "../queries/jobs";
 import { Shell } from "../shell";
 import { Explained, Notice } from "../ui";
+import { FileInput } from "../ui/FileInput";
 import { FirstSteps } from "./FirstSteps";
 import { JobRow } from "./JobRow";
 import { NewJobsPanel } from "./NewJobsPanel";
-import { jobsQuery } from "../queries/jobs";
 
 /** All jobs; artwork is imported by dropping it anywhere or through the file dialog. */
 export function JobsPage() {
@@ -15,13 +16,13 @@ export function JobsPage() {
   const [files, setFiles] = useState<{ files: File[]; round: number }>({ files: [], round: 0 });
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const take = (taken: FileList | null) => {
-    if (taken?.length) setFiles({ files: [...taken], round: files.round + 1 });
+  const take = (taken: File[]) => {
+    if (taken.length) setFiles({ files: taken, round: files.round + 1 });
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    take(event.dataTransfer.files);
+    take([...event.dataTransfer.files]);
   };
   return (
     <Shell
@@ -54,17 +55,12 @@ export function JobsPage() {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <input
+        <FileInput
           ref={input}
-          type="file"
-          hidden
-          multiple
+          label="Artwork file"
           accept=".tif,.tiff,.png,.jpg,.jpeg,.psd,.psb"
-          aria-label="Artwork file"
-          onChange={(e) => {
-            take(e.target.files);
-            e.target.value = "";
-          }}
+          multiple
+          onFiles={take}
         />
         {files.files.length > 0 && (
           <NewJobsPanel

@@ -3,12 +3,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, ask, type Artwork } from "../api";
-import { Explained, Notice, Sentence } from "../ui";
-import { Findings } from "../stages";
-import { artworkLine, hasInks } from "../ui/wording";
+import { api, type Artwork, ask } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { Findings } from "../stages";
+import { Explained, Notice, Sentence } from "../ui";
+import { artworkLine, hasInks } from "../ui/wording";
 import { type Import, useImports } from "./useImports";
 
 const sizeOf = (file: File) =>
@@ -134,17 +135,17 @@ export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () =>
       return made;
     },
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["jobs"] });
+      await client.invalidateQueries({ queryKey: keys.jobs });
       const [first] = made;
       if (made.length === 1 && first)
         void navigate(`/jobs/${first.id}/${first.destinations[0]?.id}/artwork`);
       else onClose();
     },
-    onError: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onError: () => client.invalidateQueries({ queryKey: keys.jobs }),
   });
   const policies = async (index: number) => {
     if (!(await toPolicies(index))) return;
-    await client.invalidateQueries({ queryKey: ["documents"] });
+    await client.invalidateQueries({ queryKey: keys.documents });
     if (imports.length === 1) void navigate("/policies");
   };
   const blocked = extra.length > 0 && !leaveOut;

@@ -3,10 +3,11 @@ import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Destination, Intent, Job } from "../api";
+import { useRecipe } from "../recipe";
+import { InkStrip, IntentStrip, pixelsOf, StageRail } from "../stages";
 import { Boundary, ClashNotice, Notice } from "../ui";
 import { useCommands } from "../ui/useCommands";
-import { InkStrip, IntentStrip, pixelsOf, StageRail } from "../stages";
-import { hasInks, STAGES, type Stage } from "../ui/wording";
+import { hasInks, INTENT_NAMES, type Stage, STAGES } from "../ui/wording";
 import {
   ComparisonViewer,
   type Look,
@@ -16,7 +17,6 @@ import {
   ToolContext,
   usePointer,
 } from "../viewer";
-import { useRecipe } from "../recipe";
 
 interface Props {
   job: Job;
@@ -26,7 +26,7 @@ interface Props {
   onLook: (look: Look) => void;
 }
 
-const INTENTS: Intent[] = ["perceptual", "relative", "saturation", "absolute"];
+const INTENTS = Object.keys(INTENT_NAMES) as Intent[];
 
 /** Rail on the left, pictures large, what belongs to the stage below them. */
 export function Workbench({ job, destination: given, stage, look, onLook }: Props) {

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
 import { api, ask, type Job } from "../api";
+import { keys } from "../queries/keys";
 import { type Look, lookFrom, lookToKeep } from "../viewer";
 
 const REST = 400;
@@ -19,7 +20,7 @@ export function useLook(job: Job): [Look, (look: Look) => void] {
         }),
       ),
     onSuccess: (kept) =>
-      client.setQueryData<Job>(["jobs", job.id], (old) => old && { ...old, look: kept }),
+      client.setQueryData<Job>([...keys.jobs, job.id], (old) => old && { ...old, look: kept }),
   });
   const waiting = useRef<{ timer: number; look: Look } | null>(null);
   const change = (next: Look) => {

@@ -2,8 +2,8 @@ import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, expect, it } from "vitest";
 
 import { InkBars } from "./InkBars";
-import { INK_DASHES } from "./inks";
 import { InkRampPlot, spread } from "./InkRampPlot";
+import { INK_DASHES } from "./inks";
 
 afterEach(cleanup);
 

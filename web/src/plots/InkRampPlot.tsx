@@ -2,8 +2,8 @@ import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 
 import type { InkRamp } from "../api";
-import { PlotFiles } from "./PlotFiles";
 import { INK_DASHES, inkColour } from "./inks";
+import { PlotFiles } from "./PlotFiles";
 
 const W = 380;
 const H = 148;

@@ -1,5 +1,5 @@
-export { CurveEditor } from "./CurveEditor";
 export { isStraight, STRAIGHT } from "./curve";
+export { CurveEditor } from "./CurveEditor";
 export { Histogram } from "./Histogram";
 export { InkBars } from "./InkBars";
 export { InkRampPlot } from "./InkRampPlot";

@@ -3,8 +3,8 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type OutputPolicy, type Policy } from "../api";
-import { Notice, Pick, Sentence } from "../ui";
 import { comparisonQuery, policiesQuery, versionsQuery } from "../queries/policies";
+import { Notice, Pick, Sentence } from "../ui";
 import { TreatedRow } from "./TreatedRow";
 
 interface Props {

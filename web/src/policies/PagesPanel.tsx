@@ -2,8 +2,8 @@ import { Box, Button, ButtonBase, LinearProgress, Typography } from "@mui/materi
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Notice, rove } from "../ui";
 import { platesQuery } from "../queries/policies";
+import { Notice, rove } from "../ui";
 import { PagePicture } from "./PagePicture";
 
 interface Props {

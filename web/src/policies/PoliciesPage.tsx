@@ -14,10 +14,12 @@ import { useRef, useState } from "react";
 import { api, ask, type OutputPolicy } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { documentsQuery, policiesQuery } from "../queries/policies";
 import { uploadDocument } from "../queries/upload";
 import { Shell } from "../shell";
 import { Explained, Notice, SideList } from "../ui";
-import { documentsQuery, policiesQuery } from "../queries/policies";
+import { FileInput, readJson } from "../ui/FileInput";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
 
@@ -36,7 +38,7 @@ export function PoliciesPage() {
   const documentFile = useRef<HTMLInputElement>(null);
   // The work on a policy says here how it wants to be left.
   const leaving = useRef<((go: () => void) => void) | null>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ["policies"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.policies });
   const create = useMutation({
     mutationFn: (policy: OutputPolicy) => ask(api.POST("/api/policies", { body: policy })),
     onSuccess: async (made) => {
@@ -56,15 +58,15 @@ export function PoliciesPage() {
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["documents"] });
+      await client.invalidateQueries({ queryKey: keys.documents });
       setDocumentId(made.id);
     },
   });
   const read = async (file: File) => {
     try {
-      create.mutate(JSON.parse(await file.text()) as OutputPolicy);
-    } catch {
-      setUnreadable(`${file.name} is not a file of an output policy.`);
+      create.mutate(await readJson<OutputPolicy>(file, "an output policy"));
+    } catch (caught) {
+      setUnreadable(caught instanceof Error ? caught.message : String(caught));
     }
   };
   const shown = policies.data?.find((p) => p.id === opened) ?? policies.data?.[0];
@@ -86,28 +88,20 @@ export function PoliciesPage() {
       detail="What is decided here holds for every file."
       actions={
         <>
-          <input
+          <FileInput
             ref={policyFile}
-            type="file"
-            hidden
+            label="Policy file"
             accept=".json"
-            aria-label="Policy file"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
+            onFiles={([f]) => {
               if (f) void read(f);
-              e.target.value = "";
             }}
           />
-          <input
+          <FileInput
             ref={documentFile}
-            type="file"
-            hidden
+            label="Document file"
             accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd"
-            aria-label="Document file"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
+            onFiles={([f]) => {
               if (f) take.mutate(f);
-              e.target.value = "";
             }}
           />
           <Button onClick={() => policyFile.current?.click()}>Import a file…</Button>

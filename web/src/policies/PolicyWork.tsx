@@ -14,7 +14,8 @@ import {
 } from "../api";
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
-import { ClashNotice, Notice, RemoveButton, Sentence, useLeaving, rove } from "../ui";
+import { keys } from "../queries/keys";
+import { ClashNotice, Notice, RemoveButton, rove, Sentence, useLeaving } from "../ui";
 import { ColourRules } from "./ColourRules";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
@@ -56,7 +57,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
     onSuccess: async (made) => {
       setKept(made);
       setDraft(made.policy);
-      await client.invalidateQueries({ queryKey: ["policies"] });
+      await client.invalidateQueries({ queryKey: keys.policies });
     },
   });
   useEffect(() => {

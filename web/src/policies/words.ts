@@ -1,4 +1,5 @@
-import type { Flow, OutputPolicy, PolicyObject, PolicyRule } from "../api";
+import type { Flow, Intent, OutputPolicy, PolicyObject, PolicyRule } from "../api";
+import { INTENT_NAMES } from "../ui/wording";
 
 export const TEMPLATES = {
   "strict-press": "Strict press",
@@ -28,20 +29,15 @@ export const ACTIONS: Record<PolicyRule["action"], string> = {
   "keep spot": "Keep spot",
   stop: "Stop",
 };
-export const INTENTS: Record<PolicyRule["intent"], string> = {
-  perceptual: "perceptual",
-  relative: "relative colorimetric",
-  saturation: "saturation",
-  absolute: "absolute colorimetric",
+const names = Object.entries(INTENT_NAMES) as [Intent, string][];
+export const INTENTS = {
+  ...Object.fromEntries(names.map(([intent, name]) => [intent, name.toLowerCase()])),
   own: "the object's own",
-};
+} as Record<PolicyRule["intent"], string>;
 
-export const FALLBACKS: Record<PolicyRule["fallback"], string> = {
-  perceptual: "else perceptual",
-  relative: "else relative",
-  saturation: "else saturation",
-  absolute: "else absolute",
-};
+export const FALLBACKS = Object.fromEntries(
+  names.map(([intent, name]) => [intent, `else ${name.toLowerCase().split(" ")[0]}`]),
+) as Record<PolicyRule["fallback"], string>;
 export const PDFX: Record<OutputPolicy["pdfx"], string> = {
   none: "none",
   "PDF/X-1a": "PDF/X-1a",

@@ -6,9 +6,9 @@ import { type ColourDuty, type MediumChange, type MediumSettings, ProblemError }
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
+import { judgedQuery } from "../queries/printers";
 import { ClashNotice, Explained, Notice, Pick } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
-import { judgedQuery } from "../queries/printers";
 import { RollLine } from "./RollLine";
 import { MANAGERS, STATIONS } from "./words";
 

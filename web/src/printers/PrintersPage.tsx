@@ -5,11 +5,12 @@ import { useState } from "react";
 import { api, ask, type MediumChange, onRevision, type Printer, ProblemError } from "../api";
 import { type Patch, patchBetween } from "../api/patches";
 import { conditionsQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { printersQuery } from "../queries/printers";
 import { Shell } from "../shell";
 import { ClashNotice, Explained, Notice, RemoveButton, SideList } from "../ui";
 import { MediumCard } from "./MediumCard";
 import { MediumEditor } from "./MediumEditor";
-import { printersQuery } from "../queries/printers";
 import { changeOf, NEW_SETTINGS } from "./words";
 
 interface Editing {
@@ -29,7 +30,7 @@ export function PrintersPage() {
   const [opened, setOpened] = useState<number | null>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
   const [name, setName] = useState<string | null>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ["printers"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.printers });
   const shown = printers.data?.find((p) => p.id === opened) ?? printers.data?.[0];
   const add = useMutation({
     mutationFn: () =>

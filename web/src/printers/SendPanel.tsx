@@ -4,11 +4,13 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { api, ask } from "../api";
-import { uploadDocument } from "../queries/upload";
+import { keys } from "../queries/keys";
 import { documentsQuery } from "../queries/policies";
 import { queueQuery } from "../queries/queue";
+import { uploadDocument } from "../queries/upload";
 import { Notice, Pick } from "../ui";
 import { NumberField } from "../ui/controls";
+import { FileInput } from "../ui/FileInput";
 
 const PRIORITIES = { "1": "urgent", "0": "usual", "-1": "less urgent" } as const;
 
@@ -30,7 +32,7 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["documents"] });
+      await client.invalidateQueries({ queryKey: keys.documents });
       setPicked(`document-${made.id}`);
     },
   });
@@ -50,7 +52,7 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
         }),
       );
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["queue"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.queue }),
   });
   const error = send.error ?? take.error;
   return (
@@ -68,16 +70,12 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
           }}
         />
       )}
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label="File to print"
         accept=".pdf,.tif,.tiff,.png,.jpg,.jpeg,.psd"
-        aria-label="File to print"
-        onChange={(e) => {
-          const f = e.target.files?.[0];
+        onFiles={([f]) => {
           if (f) take.mutate(f);
-          e.target.value = "";
         }}
       />
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>

@@ -1,13 +1,14 @@
-import { Box, Button, FormControlLabel, Checkbox, TextField, Typography } from "@mui/material";
+import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, ask, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
-import { number } from "../ui/numbers";
-import { Explained, Notice, Pick } from "../ui";
+import { keys } from "../queries/keys";
 import { tagsQuery } from "../queries/profiles";
+import { Explained, Notice, Pick } from "../ui";
+import { number } from "../ui/numbers";
 
 type Side = "none" | "forward" | "backward" | "one";
 const SIDES = { forward: ["A2B0", "A2B1", "A2B2"], backward: ["B2A0", "B2A1", "B2A2"] } as const;
@@ -44,7 +45,7 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
         }),
       );
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["profiles"], exact: true }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.profiles, exact: true }),
   });
   const others = (profiles.data ?? []).filter(
     (p) =>

@@ -3,13 +3,13 @@ import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Profile } from "../api";
-import { number } from "../ui/numbers";
+import { type Asked, neutralsQuery } from "../queries/profiles";
 import { Explained, Notice, Pick } from "../ui";
 import { Toggle } from "../ui/controls";
+import { number } from "../ui/numbers";
 import { INTENT_NAMES } from "../ui/wording";
 import { GreysInSpace } from "./GreysInSpace";
 import { NeutralsPlot } from "./NeutralsPlot";
-import { type Asked, neutralsQuery } from "../queries/profiles";
 
 /** How one to four profiles make greys: one intent, one BPC and one hairline for all. */
 export function Greys({ profiles }: { profiles: Profile[] }) {

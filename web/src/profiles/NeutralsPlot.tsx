@@ -1,11 +1,11 @@
 import { Box, Typography } from "@mui/material";
 import { useRef } from "react";
 
+import type { Neutrals } from "../api";
+import { spread } from "../plots/InkRampPlot";
 import { INK_DASHES, inkColour } from "../plots/inks";
 import { PlotFiles } from "../plots/PlotFiles";
-import { spread } from "../plots/InkRampPlot";
 import { number } from "../ui/numbers";
-import type { Neutrals } from "../api";
 
 const PAD = { left: 40, right: 30, top: 8, bottom: 24 };
 const CAST = 78;

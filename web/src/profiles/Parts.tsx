@@ -3,12 +3,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Examination, Profile } from "../api";
-import { labText, number } from "../ui/numbers";
 import { Reading } from "../conditions";
 import { Swatch } from "../plots/Swatch";
 import { jobsQuery } from "../queries/jobs";
-import { Explained, Notice, Pick } from "../ui";
 import { pictureTripQuery, tagQuery, tagsQuery } from "../queries/profiles";
+import { Explained, Notice, Pick } from "../ui";
+import { labText, number } from "../ui/numbers";
 import { ToneCurves } from "./ToneCurves";
 
 export const cells = {

@@ -5,13 +5,14 @@ import { useNavigate, useParams } from "react-router";
 
 import { api, ask, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { examinationQuery } from "../queries/profiles";
 import { Shell } from "../shell";
 import { Explained, Notice, Pick, RemoveButton } from "../ui";
 import { NumberField } from "../ui/controls";
 import { CopyPanel } from "./CopyPanel";
 import { Greys } from "./Greys";
 import { GivesBack, Holds, Prints, Wrong } from "./Parts";
-import { examinationQuery } from "../queries/profiles";
 import { SideBySide } from "./SideBySide";
 
 const PARTS = {
@@ -155,7 +156,7 @@ export function ProfilePage() {
                 remove={() => ask(api.DELETE("/api/profiles/{id}", path))}
                 restore={() => ask(api.POST("/api/profiles/{id}/restore", path))}
                 onDone={async () => {
-                  await client.invalidateQueries({ queryKey: ["profiles"], exact: true });
+                  await client.invalidateQueries({ queryKey: keys.profiles, exact: true });
                   void navigate("/profiles");
                 }}
                 kept="It cannot be taken out while they use it."

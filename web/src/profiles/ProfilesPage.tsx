@@ -4,12 +4,14 @@ import { type DragEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Profile } from "../api";
-import { conditionsQuery, profilesQuery } from "../queries/conditions";
-import { number } from "../ui/numbers";
-import { receiveProfiles } from "../queries/upload";
 import { Swatch } from "../plots/Swatch";
+import { conditionsQuery, profilesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
+import { receiveProfiles } from "../queries/upload";
 import { Shell } from "../shell";
 import { Explained, Notice, Pick } from "../ui";
+import { FileInput } from "../ui/FileInput";
+import { number } from "../ui/numbers";
 
 const ORIGINS: Record<string, string> = {
   standard: "standard space",
@@ -66,15 +68,15 @@ export function ProfilesPage() {
       }
       return { found, refused };
     },
-    onSettled: () => client.invalidateQueries({ queryKey: ["profiles"], exact: true }),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.profiles, exact: true }),
   });
-  const take = (files: FileList | null) => {
-    if (files?.length) receive.mutate([...files]);
+  const take = (files: File[]) => {
+    if (files.length) receive.mutate(files);
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    take(event.dataTransfer.files);
+    take([...event.dataTransfer.files]);
   };
   const rows = (profiles.data ?? [])
     .filter((p) => answers(p, typed) && (filter === "all" || common(p) === (filter === "common")))
@@ -116,17 +118,12 @@ export function ProfilesPage() {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <input
+        <FileInput
           ref={input}
-          type="file"
-          hidden
-          multiple
+          label="Files with profiles"
           accept=".icc,.icm,.zip,.tif,.tiff,.png,.jpg,.jpeg,.pdf"
-          aria-label="Files with profiles"
-          onChange={(e) => {
-            take(e.target.files);
-            e.target.value = "";
-          }}
+          multiple
+          onFiles={take}
         />
         {receive.isPending && <Typography role="status">Looking for profiles…</Typography>}
         {receive.data && (

@@ -3,11 +3,11 @@ import { useQueries } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
 import type { Examination, Profile } from "../api";
-import { labText, number } from "../ui/numbers";
 import { Swatch } from "../plots/Swatch";
-import { Explained, type Figure } from "../ui";
-import { cells } from "./Parts";
 import { examinationQuery } from "../queries/profiles";
+import { Explained, type Figure } from "../ui";
+import { labText, number } from "../ui/numbers";
+import { cells } from "./Parts";
 
 type Row = [label: string, of: Figure, show: (found: Examination) => ReactNode];
 

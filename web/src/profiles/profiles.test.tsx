@@ -4,7 +4,7 @@ import { afterEach, expect, it, vi } from "vitest";
 
 import type { Examination, Profile } from "../api";
 import { labText, number } from "../ui/numbers";
-import { NeutralsPlot, indexAt, reachOf } from "./NeutralsPlot";
+import { indexAt, NeutralsPlot, reachOf } from "./NeutralsPlot";
 import { GivesBack, Wrong } from "./Parts";
 import { answers } from "./ProfilesPage";
 

@@ -1,31 +1,32 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "./keys";
 
 export const jobsQuery = queryOptions({
-  queryKey: ["jobs"],
+  queryKey: keys.jobs,
   queryFn: () => ask(api.GET("/api/jobs")),
 });
 
 export const jobQuery = (id: number) =>
   queryOptions({
-    queryKey: ["jobs", id],
+    queryKey: [...keys.jobs, id],
     queryFn: () => ask(api.GET("/api/jobs/{id}", { params: { path: { id } } })),
   });
 
 export const tablesQuery = queryOptions({
-  queryKey: ["tables"],
+  queryKey: keys.tables,
   queryFn: () => ask(api.GET("/api/tables")),
   staleTime: 30_000,
 });
 
 export const inkRulesQuery = queryOptions({
-  queryKey: ["ink-rules"],
+  queryKey: keys.inkRules,
   queryFn: () => ask(api.GET("/api/ink-rules")),
   staleTime: 30_000,
 });
 
 export const houseRulesQuery = queryOptions({
-  queryKey: ["house-rules"],
+  queryKey: keys.houseRules,
   queryFn: () => ask(api.GET("/api/house-rules")),
 });

@@ -1,13 +1,14 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "./keys";
 
 export const policiesQuery = queryOptions({
-  queryKey: ["policies"],
+  queryKey: keys.policies,
   queryFn: () => ask(api.GET("/api/policies")),
 });
 export const documentsQuery = queryOptions({
-  queryKey: ["documents"],
+  queryKey: keys.documents,
   queryFn: () => ask(api.GET("/api/documents")),
 });
 
@@ -24,7 +25,7 @@ export const runQuery = (id: number | null) =>
 /** Every version of a policy; a new one makes the list stale. */
 export const versionsQuery = (id: number, newest: number) =>
   queryOptions({
-    queryKey: ["policies", id, "versions", newest],
+    queryKey: [...keys.policies, id, "versions", newest],
     queryFn: () => ask(api.GET("/api/policies/{id}/versions", { params: { path: { id } } })),
   });
 

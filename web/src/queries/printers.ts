@@ -1,9 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, ask, type MediumChange } from "../api";
+import { keys } from "./keys";
 
 export const printersQuery = queryOptions({
-  queryKey: ["printers"],
+  queryKey: keys.printers,
   queryFn: () => ask(api.GET("/api/printers")),
   refetchInterval: 2000,
 });

@@ -1,18 +1,17 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { api, ask } from "../api";
-
-export type ShownIntent = "perceptual" | "relative" | "saturation" | "absolute";
+import { api, ask, type Intent } from "../api";
+import { keys } from "./keys";
 
 /** How neutrals are asked for: one and the same intent and BPC for all profiles that are compared. */
 export interface Asked {
-  intent: ShownIntent;
+  intent: Intent;
   bpc: boolean;
 }
 
 export const examinationQuery = (id: number, tac: number | null, aim: number | null) =>
   queryOptions({
-    queryKey: ["profiles", id, "examination", tac, aim],
+    queryKey: [...keys.profiles, id, "examination", tac, aim],
     queryFn: () =>
       ask(
         api.GET("/api/profiles/{id}/examination", {
@@ -27,7 +26,7 @@ export const examinationQuery = (id: number, tac: number | null, aim: number | n
 
 export const neutralsQuery = (id: number, { intent, bpc }: Asked) =>
   queryOptions({
-    queryKey: ["profiles", id, "neutrals", intent, bpc],
+    queryKey: [...keys.profiles, id, "neutrals", intent, bpc],
     queryFn: () =>
       ask(
         api.GET("/api/profiles/{id}/neutrals", {
@@ -39,7 +38,7 @@ export const neutralsQuery = (id: number, { intent, bpc }: Asked) =>
 
 export const pictureTripQuery = (job: number, profile: number) =>
   queryOptions({
-    queryKey: ["profiles", profile, "round-trip", job],
+    queryKey: [...keys.profiles, profile, "round-trip", job],
     queryFn: () =>
       ask(
         api.GET("/api/jobs/{id}/round-trip", { params: { path: { id: job }, query: { profile } } }),
@@ -49,14 +48,14 @@ export const pictureTripQuery = (job: number, profile: number) =>
 
 export const tagsQuery = (id: number) =>
   queryOptions({
-    queryKey: ["profiles", id, "tags"],
+    queryKey: [...keys.profiles, id, "tags"],
     queryFn: () => ask(api.GET("/api/profiles/{id}/tags", { params: { path: { id } } })),
     staleTime: Infinity,
   });
 
 export const tagQuery = (id: number, tag: string) =>
   queryOptions({
-    queryKey: ["profiles", id, "tags", tag],
+    queryKey: [...keys.profiles, id, "tags", tag],
     queryFn: () => ask(api.GET("/api/profiles/{id}/tags/{tag}", { params: { path: { id, tag } } })),
     staleTime: Infinity,
   });

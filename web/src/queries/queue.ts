@@ -1,11 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "./keys";
 
 /** Work under way, asked for again and again; or what has ended. */
 export const queueQuery = (ended: boolean) =>
   queryOptions({
-    queryKey: ["queue", ended],
+    queryKey: [...keys.queue, ended],
     queryFn: () => ask(api.GET("/api/queue", { params: { query: { ended } } })),
     refetchInterval: ended ? 3000 : 800,
   });
@@ -13,7 +14,7 @@ export const queueQuery = (ended: boolean) =>
 /** The report of a run as the core wrote it. */
 export const recordQuery = (kind: string, id: number) =>
   queryOptions({
-    queryKey: ["queue", kind, id, "report"],
+    queryKey: [...keys.queue, kind, id, "report"],
     queryFn: async () =>
       (await (await fetch(`/api/queue/${kind}/${id}/report.json`)).json()) as Record<
         string,

@@ -4,9 +4,9 @@ import {
   type Condition,
   type Folder,
   type PdfDocument,
+  ProblemError,
   type Profile,
   type ProfileBuild,
-  ProblemError,
 } from "../api";
 import { asProblem, csrfToken, ended, type Problem } from "../api/client";
 import { signedInAgain } from "../api/signedIn";

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "./keys";
 
-export const sessionKey = ["session"] as const;
+export const sessionKey = keys.session;
 
 /** Who is signed in. */
 export function useSession() {

@@ -3,9 +3,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type QueueEntry } from "../api";
+import { keys } from "../queries/keys";
+import { queueQuery } from "../queries/queue";
 import { Shell } from "../shell";
 import { Notice } from "../ui";
-import { queueQuery } from "../queries/queue";
 import { type Act, QueueRow } from "./QueueRow";
 import { RecordPanel } from "./RecordPanel";
 
@@ -17,7 +18,7 @@ export function QueuePage() {
   const under = useQuery(queueQuery(false));
   const ended = useQuery(queueQuery(true));
   const [chosen, setChosen] = useState<string | null>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ["queue"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.queue });
   const act = useMutation({
     mutationFn: ({ e, name }: { e: QueueEntry; name: Act }) =>
       ask(

@@ -3,8 +3,8 @@ import { Link } from "react-router";
 
 import type { QueueEntry } from "../api";
 import { Explained } from "../ui";
-import { PRIORITY, stateFact } from "./words";
 import { moment } from "../ui";
+import { PRIORITY, stateFact } from "./words";
 
 export type Act = "hold" | "release" | "retry" | "cancel";
 

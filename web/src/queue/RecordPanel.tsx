@@ -2,8 +2,8 @@ import { Box, Link, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 
 import type { QueueEntry } from "../api";
-import { type PrintedReport, PrintReport } from "./PrintReport";
 import { recordQuery } from "../queries/queue";
+import { type PrintedReport, PrintReport } from "./PrintReport";
 import { stateFact } from "./words";
 
 /** What is on record of a piece of work: its report, and the recipe or policy it ran by. */

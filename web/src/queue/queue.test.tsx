@@ -3,10 +3,10 @@ import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import type { QueueEntry } from "../api";
+import { bytes, moment, span } from "../ui";
 import { type PrintedReport, PrintReport } from "./PrintReport";
 import { QueueRow } from "./QueueRow";
 import { stateFact } from "./words";
-import { bytes, moment, span } from "../ui";
 
 afterEach(cleanup);
 

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import { api, ask, type Destination, type Job, ProblemError, type Recipe } from "../api";
 import { type Patch, patchBetween, RECIPE_KEYS } from "../api/patches";
+import { keys } from "../queries/keys";
 import { coloursOf } from "./colours";
 import { begin, type RecipeEvent, recipeReducer, settledRecipe, shownRecipe } from "./recipeState";
 
@@ -32,7 +33,7 @@ export function useRecipe(job: Job, destination: Destination) {
   const put = useCallback(
     (changed: Destination) =>
       client.setQueryData<Job>(
-        ["jobs", job.id],
+        [...keys.jobs, job.id],
         (old) =>
           old && {
             ...old,
@@ -73,7 +74,7 @@ export function useRecipe(job: Job, destination: Destination) {
         if (patch && problem instanceof ProblemError && problem.problem.fields.length > 0)
           setClash({ problem, patch });
         else setError(problem);
-        void client.invalidateQueries({ queryKey: ["jobs", job.id] });
+        void client.invalidateQueries({ queryKey: [...keys.jobs, job.id] });
       }
     });
   };

@@ -4,13 +4,14 @@ import { lazy, Suspense } from "react";
 import { useNavigate, useParams } from "react-router";
 
 import { api, ask } from "../api";
+import { keys } from "../queries/keys";
 import { Shell } from "../shell";
 import { Notice, SideList } from "../ui";
 
 const Markdown = lazy(() => import("./Markdown"));
 
 const methodsQuery = queryOptions({
-  queryKey: ["methods"],
+  queryKey: keys.methods,
   queryFn: () => ask(api.GET("/api/methods")),
   staleTime: Infinity,
 });

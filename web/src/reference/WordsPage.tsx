@@ -3,8 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { Shell } from "../shell";
-import { type Figure, MEANINGS, WORDS } from "../ui/meanings";
 import type { Meaning } from "../ui/meanings";
+import { type Figure, MEANINGS, WORDS } from "../ui/meanings";
 
 interface Entry {
   key: string;

@@ -3,8 +3,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, ask } from "../api";
-import { Notice } from "../ui/Notice";
 import { sessionKey } from "../queries/useSession";
+import { Notice } from "../ui/Notice";
 
 /** The first page of a new installation: the house's name and the first account. */
 export function FirstRun() {

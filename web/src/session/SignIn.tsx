@@ -3,8 +3,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 
 import { api, ask, type Session } from "../api";
-import { Notice } from "../ui/Notice";
 import { sessionKey } from "../queries/useSession";
+import { Notice } from "../ui/Notice";
 
 /** The first page; where the demo is set up, its account is shown and one click enters. */
 export function SignIn({ session }: { session: Session }) {

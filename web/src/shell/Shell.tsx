@@ -2,8 +2,8 @@ import { Box, Typography } from "@mui/material";
 import { type MouseEvent, type ReactNode, useEffect, useRef } from "react";
 import { Link, useLocation } from "react-router";
 
-import { AccountMenu } from "./AccountMenu";
 import { Boundary, UndoBar } from "../ui";
+import { AccountMenu } from "./AccountMenu";
 
 interface Props {
   title?: ReactNode;

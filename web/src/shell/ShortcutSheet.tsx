@@ -1,5 +1,4 @@
 import { Box, Dialog, Typography } from "@mui/material";
-
 import { useState } from "react";
 
 import { Toggle } from "../ui";

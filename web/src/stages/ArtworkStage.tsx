@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 
 import { api, ask } from "../api";
+import { keys } from "../queries/keys";
 import { Sentence } from "../ui";
 import { Choice, type Fact, FactList } from "../ui/controls";
 import { Findings } from "./Findings";
@@ -32,7 +33,7 @@ export function ArtworkStage({ job }: StageProps) {
       );
     },
     onSuccess: async (made) => {
-      await client.invalidateQueries({ queryKey: ["jobs"] });
+      await client.invalidateQueries({ queryKey: keys.jobs });
       void navigate(`/jobs/${made.id}/${made.destinations[0]?.id}/artwork`);
     },
   });

@@ -3,8 +3,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
 import { tablesQuery } from "../queries/jobs";
+import { keys } from "../queries/keys";
 import { uploadTable } from "../queries/upload";
 import { Choice, Section } from "../ui/controls";
+import { FileInput } from "../ui/FileInput";
 import type { StageProps } from "./StageRail";
 
 const WORDS = {
@@ -27,7 +29,7 @@ export function ColourTables({ control, side }: StageProps & { side: "before" | 
   const upload = useMutation({
     mutationFn: uploadTable,
     onSuccess: async (table) => {
-      await client.invalidateQueries({ queryKey: ["tables"] });
+      await client.invalidateQueries({ queryKey: keys.tables });
       control.commit({ [side]: table.sha256 });
     },
   });
@@ -51,16 +53,12 @@ export function ColourTables({ control, side }: StageProps & { side: "before" | 
         help={help}
         onChange={(value) => control.commit({ [side]: value || null })}
       />
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label={`${title} file`}
         accept=".cube"
-        aria-label={`${title} file`}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
+        onFiles={([file]) => {
           if (file) upload.mutate(file);
-          e.target.value = "";
         }}
       />
       <Button sx={{ mt: 0.75 }} disabled={upload.isPending} onClick={() => input.current?.click()}>

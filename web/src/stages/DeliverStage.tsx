@@ -3,8 +3,9 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 
 import { api, ask } from "../api";
 import { Sentence } from "../ui";
-import { ColourTables } from "./ColourTables";
 import { Dial, Section, Toggle } from "../ui/controls";
+import { hasInks } from "../ui/wording";
+import { ColourTables } from "./ColourTables";
 import { Compare } from "./deliver/Compare";
 import { FileName } from "./deliver/FileName";
 import { Films } from "./deliver/Films";
@@ -14,7 +15,6 @@ import { Deliveries } from "./Deliveries";
 import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 import { useDeliveries } from "./useDeliveries";
-import { hasInks } from "../ui/wording";
 
 const KINDS: Record<string, string> = {
   "TIFF-16": "TIFF, 16 bit per ink",

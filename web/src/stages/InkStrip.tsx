@@ -3,10 +3,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type Destination } from "../api";
-import type { RecipeControl } from "../recipe";
 import { Histogram, InkBars, InkRampPlot } from "../plots";
+import type { RecipeControl } from "../recipe";
 import { Explained, rove } from "../ui";
-import { HUES, hueColour } from "./corrections/hueNames";
+import { hueColour, HUES } from "./corrections/hueNames";
 import { useInkFigures } from "./inks/useInkFigures";
 
 interface Props {

@@ -3,6 +3,7 @@ import { Button, Typography } from "@mui/material";
 import type { BlackRule, InkRules } from "../api";
 import { Explained, Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
+import { hasInks } from "../ui/wording";
 import { Aids } from "./inks/Aids";
 import { BlackControls } from "./inks/BlackControls";
 import { NamedRules } from "./inks/NamedRules";
@@ -14,7 +15,6 @@ import { useInkFigures, useInkLimits } from "./inks/useInkFigures";
 import { Plates } from "./Plates";
 import type { StageProps } from "./StageRail";
 import { without } from "./without";
-import { hasInks } from "../ui/wording";
 
 const NUMBERS = { keep: "Stay as they are", separate: "Are made anew" } as const;
 

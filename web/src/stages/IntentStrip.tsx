@@ -4,8 +4,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ask, type Destination, type Intent, type Job } from "../api";
 import type { RecipeControl } from "../recipe";
 import { Explained, rove } from "../ui";
-import { type Look, viewUrl } from "../viewer";
 import { INTENT_NAMES } from "../ui/wording";
+import { type Look, viewUrl } from "../viewer";
 
 interface Props {
   job: Job;

@@ -2,8 +2,8 @@ import { Box, ButtonBase, Typography } from "@mui/material";
 
 import type { IntentFigures } from "../api";
 import { Explained, Pick } from "../ui";
-import type { Look } from "../viewer";
 import { WAY_NAMES, WAYS } from "../ui/wording";
+import type { Look } from "../viewer";
 
 interface Props {
   figures: IntentFigures | undefined;

@@ -3,9 +3,10 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 
 import { api, ask, type Job, type Point } from "../api";
+import { keys } from "../queries/keys";
 import { Explained } from "../ui";
-import { useTool } from "../viewer";
 import { Section } from "../ui/controls";
+import { useTool } from "../viewer";
 import type { StageProps } from "./StageRail";
 
 const MOST = 20;
@@ -19,7 +20,7 @@ export function Points({ job, destination, control }: StageProps) {
   const put = useMutation({
     mutationFn: (next: Point[]) =>
       ask(api.PUT("/api/jobs/{id}/points", { params: { path: { id: job.id } }, body: next })),
-    onSuccess: (changed) => client.setQueryData<Job>(["jobs", job.id], changed),
+    onSuccess: (changed) => client.setQueryData<Job>([...keys.jobs, job.id], changed),
   });
   const readings = useQuery({
     queryKey: ["points", destination.id, JSON.stringify(points), control.colours],

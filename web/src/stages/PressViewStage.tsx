@@ -1,15 +1,15 @@
 import { MenuItem, Select } from "@mui/material";
 
 import { Explained, Sentence } from "../ui";
-import { type Look, MAPS, PLAYS } from "../viewer";
 import { Choice, Toggle } from "../ui/controls";
+import { INTENT_SENTENCES } from "../ui/wording";
+import { type Look, MAPS, PLAYS } from "../viewer";
 import { Corrections } from "./corrections/Corrections";
 import { FitAdvice } from "./FitAdvice";
 import { OutOfGamut } from "./OutOfGamut";
 import { Points } from "./Points";
 import { Screen } from "./Screen";
 import type { StageProps } from "./StageRail";
-import { INTENT_SENTENCES } from "../ui/wording";
 
 /** How the print is simulated, what is marked in it, and what is corrected while looking. */
 export function PressViewStage(props: StageProps) {

@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask, type Destination, type Job } from "../api";
+import { keys } from "../queries/keys";
 
 const WAYS = { attention: "Look at", adapted: "Adapted", kept: "Kept" } as const;
 
@@ -11,7 +12,7 @@ export function RetargetNotes({ job, destination }: { job: Job; destination: Des
   const read = useMutation({
     mutationFn: () =>
       ask(api.DELETE("/api/destinations/{id}/notes", { params: { path: { id: destination.id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["jobs", job.id] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: [...keys.jobs, job.id] }),
   });
   if (destination.notes.length === 0) return null;
   return (

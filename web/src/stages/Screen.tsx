@@ -3,8 +3,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
 import { profilesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
 import { uploadProfile } from "../queries/upload";
 import { Choice, Section, Toggle } from "../ui/controls";
+import { FileInput } from "../ui/FileInput";
 import type { StageProps } from "./StageRail";
 
 /** Which screen the pictures are made for, and what it cannot show. */
@@ -15,7 +17,7 @@ export function Screen({ look, onLook }: StageProps) {
   const upload = useMutation({
     mutationFn: (file: File) => uploadProfile(file, "display"),
     onSuccess: async (profile) => {
-      await client.invalidateQueries({ queryKey: ["profiles"] });
+      await client.invalidateQueries({ queryKey: keys.profiles });
       onLook({ ...look, display: profile.sha256 });
     },
   });
@@ -35,16 +37,12 @@ export function Screen({ look, onLook }: StageProps) {
         help="The pictures are made for this screen and carry its profile, so that a colour-managed browser shows them right."
         onChange={(display) => onLook({ ...look, display })}
       />
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label="Display profile file"
         accept=".icc,.icm"
-        aria-label="Display profile file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
+        onFiles={([file]) => {
           if (file) upload.mutate(file);
-          e.target.value = "";
         }}
       />
       <Button sx={{ mt: 0.75 }} disabled={upload.isPending} onClick={() => input.current?.click()}>

@@ -12,12 +12,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask, type Job, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
+import { keys } from "../queries/keys";
 import { Explained, Sentence } from "../ui";
-import { ColourTables } from "./ColourTables";
 import { Toggle } from "../ui/controls";
+import { profileSpace } from "../ui/wording";
+import { ColourTables } from "./ColourTables";
 import type { StageProps } from "./StageRail";
 import { Vivid } from "./Vivid";
-import { profileSpace } from "../ui/wording";
 
 const QUESTIONS = {
   differs: "The embedded profile is not the house's default. What is to happen with it?",
@@ -35,7 +36,7 @@ function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
           body: { answer: way, ...(profile && { profile }) },
         }),
       ),
-    onSuccess: (changed) => client.setQueryData<Job>(["jobs", job.id], changed),
+    onSuccess: (changed) => client.setQueryData<Job>([...keys.jobs, job.id], changed),
   });
   if (!job.question) return null;
   const button = (way: "keep" | "convert" | "assign", label: string) => (

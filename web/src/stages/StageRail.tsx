@@ -3,6 +3,7 @@ import { Box, ButtonBase, Typography } from "@mui/material";
 import type { Destination, Job } from "../api";
 import type { RecipeControl } from "../recipe";
 import { Boundary, Explained } from "../ui";
+import { artworkLine, deliverFact, inksFact, sourceFact, type Stage, STAGES } from "../ui/wording";
 import type { Look } from "../viewer";
 import { ArtworkStage } from "./ArtworkStage";
 import { DeliverStage } from "./DeliverStage";
@@ -10,7 +11,6 @@ import { InksStage } from "./InksStage";
 import { PressViewStage } from "./PressViewStage";
 import { RetargetNotes } from "./RetargetNotes";
 import { SourceStage } from "./SourceStage";
-import { artworkLine, deliverFact, inksFact, sourceFact, type Stage, STAGES } from "../ui/wording";
 
 export interface StageProps {
   job: Job;

@@ -1,3 +1,3 @@
-export { PlintoTheme } from "./PlintoTheme";
 export { useAppearance } from "./appearance";
-export { SURROUNDS, type Surround } from "./surrounds";
+export { PlintoTheme } from "./PlintoTheme";
+export { type Surround, SURROUNDS } from "./surrounds";

@@ -1,4 +1,4 @@
-import { type Figure, MEANINGS, type Meaning } from "./meanings";
+import { type Figure, type Meaning, MEANINGS } from "./meanings";
 
 interface Props {
   of?: Figure;

@@ -2,8 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 
-import { RemoveButton } from "./RemoveButton";
 import { offerUndo } from "./removals";
+import { RemoveButton } from "./RemoveButton";
 import { UndoBar } from "./UndoBar";
 
 afterEach(() => {

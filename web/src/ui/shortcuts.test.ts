@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { commandOf, SHORTCUTS, setSingleKeys } from "./shortcuts";
+import { commandOf, setSingleKeys, SHORTCUTS } from "./shortcuts";
 
 function press(key: string, target: HTMLElement = document.body, init: KeyboardEventInit = {}) {
   const event = new KeyboardEvent("keydown", { key, ...init });

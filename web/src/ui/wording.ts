@@ -1,4 +1,5 @@
 import type { Artwork, Condition, Destination, Intent, Recipe } from "../api";
+import { BLACK_METHODS } from "./blackMethods";
 
 export const STAGES = [
   { key: "artwork", label: "Artwork" },
@@ -26,23 +27,6 @@ export const INTENT_SENTENCES: Record<Intent, string> = {
     "Saturation pushes colours towards vividness; made for flat graphics, not for photographs.",
   absolute:
     "Absolute colorimetric also prints the artwork's own white on the medium; made for proofs.",
-};
-
-export const METHOD_NAMES = {
-  gcr: "Replaces all grey (GCR)",
-  ucr: "Enters dark neutrals (UCR)",
-  neutral: "Makes the greys only",
-  none: "Stays out",
-  maximum: "Does all that it can",
-} as const;
-
-/** The same on one line beside other facts. */
-export const METHOD_SHORT: Record<keyof typeof METHOD_NAMES, string> = {
-  gcr: "GCR",
-  ucr: "UCR",
-  neutral: "black in greys only",
-  none: "no black",
-  maximum: "all black can do",
 };
 
 const SPACE_CODES: Record<string, string> = { RGB: "RGB", Grey: "GRAY", CMYK: "CMYK" };
@@ -96,11 +80,7 @@ export function inksFact(recipe: Recipe, destination: Destination): string {
     return `${reached || "measuring"}, the artwork's own numbers`;
   if (!recipe.ink_rules) return `${reached || "measuring"}, as profiled`;
   const black = recipe.ink_rules.black;
-  const how = !black
-    ? "profile's black"
-    : black.method === "gcr"
-      ? `GCR ${black.strength.toFixed(0)}`
-      : METHOD_SHORT[black.method];
+  const how = black ? BLACK_METHODS[black.method].short(black) : "profile's black";
   return `${reached || "measuring"}, ${how}`;
 }
 

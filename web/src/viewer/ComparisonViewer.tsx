@@ -3,11 +3,12 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
 import { api, ask, type Destination, type Job, type KeptLook } from "../api";
-import type { RecipeControl } from "../recipe";
 import { save } from "../plots/save";
+import type { RecipeControl } from "../recipe";
+import { SURROUNDS } from "../theme";
+import { FileInput, readJson } from "../ui/FileInput";
 import { Notice } from "../ui/Notice";
 import { useCommands } from "../ui/useCommands";
-import { SURROUNDS } from "../theme";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
 import { CAPTION, fitted, gridOf, type MomentChoice, panesOf, type PaneView } from "./layouts";
 import { type Look, lookFrom, lookToKeep } from "./look";
@@ -78,7 +79,7 @@ export function ComparisonViewer({
   const [lookProblem, setLookProblem] = useState<Error | null>(null);
   const readLook = async (file: File) => {
     try {
-      const given = JSON.parse(await file.text()) as KeptLook;
+      const given = await readJson<KeptLook>(file, "a look");
       // The server judges it and answers with what it kept.
       onLook(
         lookFrom(
@@ -89,13 +90,7 @@ export function ComparisonViewer({
       );
       setLookProblem(null);
     } catch (caught) {
-      setLookProblem(
-        caught instanceof SyntaxError
-          ? new Error(`${file.name} is not a file of a look.`)
-          : caught instanceof Error
-            ? caught
-            : new Error(String(caught)),
-      );
+      setLookProblem(caught instanceof Error ? caught : new Error(String(caught)));
     }
   };
   const picture: Size = job.artwork.facts;
@@ -199,16 +194,12 @@ export function ComparisonViewer({
         }
         onLookIn={() => lookFile.current?.click()}
       />
-      <input
+      <FileInput
         ref={lookFile}
-        type="file"
-        hidden
+        label="File of a look"
         accept=".json"
-        aria-label="File of a look"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
+        onFiles={([file]) => {
           if (file) void readLook(file);
-          e.target.value = "";
         }}
       />
       {lookProblem && <Notice problem={lookProblem} onDismiss={() => setLookProblem(null)} />}

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { type PointerEvent, type WheelEvent, useRef } from "react";
+import { type PointerEvent, useRef, type WheelEvent } from "react";
 
 import { type Camera, held, type Size, toPane, toPicture, visibleBox, zoomAt } from "./geometry";
 import type { PaneView } from "./layouts";
@@ -7,8 +7,8 @@ import type { Look } from "./look";
 import { PaneOverlay } from "./PaneOverlay";
 import { type Overlay, useTool } from "./tools";
 import { useDrawing } from "./useDrawing";
-import type { Pointer } from "./usePointer";
 import { usePicture } from "./usePicture";
+import type { Pointer } from "./usePointer";
 import { viewUrl } from "./viewUrl";
 
 interface Props {

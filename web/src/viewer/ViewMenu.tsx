@@ -1,7 +1,7 @@
 import { ButtonBase, Divider, Menu, MenuItem } from "@mui/material";
 import { useState } from "react";
 
-import { SURROUNDS, type Surround } from "../theme";
+import { type Surround, SURROUNDS } from "../theme";
 import { type Arrangement, ARRANGEMENTS, type Layout, LAYOUTS } from "./layouts";
 
 interface Props {

@@ -2,5 +2,5 @@ export { ComparisonViewer } from "./ComparisonViewer";
 export { DEFAULT_LOOK, type Look, lookFrom, lookToKeep, MAPS, PLAYS } from "./look";
 export { ReadoutStrip } from "./ReadoutStrip";
 export { type Overlay, type Tool, ToolContext, type ToolKind, useTool } from "./tools";
-export { usePointer, type Pointer } from "./usePointer";
+export { type Pointer, usePointer } from "./usePointer";
 export { viewUrl } from "./viewUrl";

@@ -2,10 +2,10 @@ import { Box, Button, ButtonBase, Switch, Typography } from "@mui/material";
 import { useState } from "react";
 
 import type { Correction } from "../../api";
-import type { StageProps } from "../StageRail";
 import { Section } from "../../ui/controls";
+import type { StageProps } from "../StageRail";
 import { CorrectionEditor } from "./CorrectionEditor";
-import { effectOf, PLAIN, placeOf } from "./words";
+import { effectOf, placeOf, PLAIN } from "./words";
 
 /** Corrections of the artwork made while looking through the print: a list, one of them open. */
 export function Corrections(props: StageProps) {

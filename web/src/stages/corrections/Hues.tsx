@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { HueBand } from "../../api";
 import { Dial } from "../../ui/controls";
 import type { EditorProps } from "./CorrectionEditor";
-import { HUES, hueColour, hueName } from "./hueNames";
+import { hueColour, hueName, HUES } from "./hueNames";
 
 /** Changes of single hues: turn, chroma and lightness around a CIELAB hue angle. */
 export function Hues({ correction, onLive, onRest }: EditorProps) {

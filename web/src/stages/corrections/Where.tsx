@@ -2,8 +2,8 @@ import { Box, Button, ButtonBase, Typography } from "@mui/material";
 
 import { api, ask } from "../../api";
 import { Explained } from "../../ui";
-import { useTool } from "../../viewer";
 import { Dial, Toggle } from "../../ui/controls";
+import { useTool } from "../../viewer";
 import type { EditorProps } from "./CorrectionEditor";
 import { cornersOf, MOST_REGIONS } from "./words";
 

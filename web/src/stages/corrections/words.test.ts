@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import { hueName } from "./hueNames";
-import { cornersOf, effectOf, pixelsOf, PLAIN, placeOf } from "./words";
+import { cornersOf, effectOf, pixelsOf, placeOf, PLAIN } from "./words";
 
 it("says where a correction acts", () => {
   const region = {

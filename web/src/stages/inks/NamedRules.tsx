@@ -3,10 +3,12 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 import { api, ask, type InkRules } from "../../api";
-import { inkRulesQuery } from "../../queries/jobs";
 import { save } from "../../plots/save";
+import { inkRulesQuery } from "../../queries/jobs";
+import { keys } from "../../queries/keys";
 import { RemoveButton } from "../../ui";
 import { Choice, Section } from "../../ui/controls";
+import { FileInput, readJson } from "../../ui/FileInput";
 
 /** Ink rules under a name: kept, taken, deleted. */
 export function NamedRules({
@@ -19,7 +21,7 @@ export function NamedRules({
   const client = useQueryClient();
   const sets = useQuery(inkRulesQuery);
   const [name, setName] = useState(rules.name);
-  const refresh = () => client.invalidateQueries({ queryKey: ["ink-rules"] });
+  const refresh = () => client.invalidateQueries({ queryKey: keys.inkRules });
   const keep = useMutation({
     mutationFn: () => ask(api.POST("/api/ink-rules", { body: { ...rules, name: name.trim() } })),
     onSuccess: async (made) => {
@@ -32,7 +34,7 @@ export function NamedRules({
   const read = async (file: File) => {
     setUnreadable("");
     try {
-      const given = JSON.parse(await file.text()) as InkRules;
+      const given = await readJson<InkRules>(file, "ink rules");
       // The server says what is wrong with rules that are not usable; they are kept and taken in one go.
       const made = await ask(
         api.POST("/api/ink-rules", {
@@ -43,13 +45,7 @@ export function NamedRules({
       setName(made.name);
       onTake(made.rules);
     } catch (caught) {
-      setUnreadable(
-        caught instanceof SyntaxError
-          ? `${file.name} is not a file of ink rules.`
-          : caught instanceof Error
-            ? caught.message
-            : String(caught),
-      );
+      setUnreadable(caught instanceof Error ? caught.message : String(caught));
     }
   };
   const chosen = sets.data?.find((s) => s.name === rules.name);
@@ -103,16 +99,12 @@ export function NamedRules({
           />
         )}
       </Box>
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        hidden
+        label="File of ink rules"
         accept=".json"
-        aria-label="File of ink rules"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
+        onFiles={([file]) => {
           if (file) void read(file);
-          e.target.value = "";
         }}
       />
       <Box sx={{ display: "flex", gap: 0.75, mt: 0.75 }}>

@@ -2,8 +2,8 @@ import { Box, Button, Typography } from "@mui/material";
 
 import type { Correction, InkFigures } from "../../api";
 import { Explained } from "../../ui";
-import { useTool } from "../../viewer";
 import { Section } from "../../ui/controls";
+import { useTool } from "../../viewer";
 import { cornersOf, MOST_REGIONS, PLAIN } from "../corrections/words";
 import type { StageProps } from "../StageRail";
 import { BlackControls } from "./BlackControls";

@@ -1,0 +1,80 @@
+"""The black that each method makes, at eleven greys and near-greys, as it was judged good.
+
+Wanted changes of the separation are kept by running these tests with PLINTO_KEEP_CURVES=1; what
+changed is then seen in the difference of curves.json.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from plinto_core.inks import ForwardTable, parse_ink_rules, separate
+
+KEPT = Path(__file__).parent / "golden" / "curves.json"
+CHROMAS = (0, 8, 20)
+HUE = np.radians(70)
+"""Warm near-greys, as of wood and skin in shade."""
+WAYS = {
+    "gcr 50": {"method": "gcr", "strength": 50, "start": 20},
+    "gcr 100": {"method": "gcr", "strength": 100, "start": 0},
+    "gcr 25, black to 70": {"method": "gcr", "strength": 25, "start": 40, "limit": 70},
+    "ucr": {"method": "ucr", "strength": 60, "start": 50},
+    "neutral": {"method": "neutral", "strength": 50, "start": 20},
+    "neutral, reach 10": {"method": "neutral", "strength": 80, "start": 10, "reach": 10},
+    "maximum": {"method": "maximum"},
+    "none": {"method": "none"},
+}
+
+
+@pytest.fixture(scope="module")
+def forward(coated) -> ForwardTable:
+    return ForwardTable.of_profile(coated)
+
+
+def curves(forward: ForwardTable, black: dict[str, object]) -> dict[str, dict[str, list[float]]]:
+    """Percent of K and C by chroma, at L* 95, 86 … 5 of what the rules can print."""
+    rules = parse_ink_rules({"tac": 300, "black": black})
+    found = {}
+    lightness = np.linspace(95, max(5.0, forward.darkest(rules) + 1), 11)
+    for chroma in CHROMAS:
+        aims = np.stack(
+            [lightness, np.full(11, chroma * np.cos(HUE)), np.full(11, chroma * np.sin(HUE))],
+            axis=1,
+        )
+        inks = separate(forward, aims, rules).inks * 100
+        found[str(chroma)] = {
+            "K": [round(float(v), 1) for v in inks[:, 3]],
+            "C": [round(float(v), 1) for v in inks[:, 0]],
+        }
+    return found
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_black_and_cyan_stay_where_they_were(forward, way) -> None:
+    found = curves(forward, WAYS[way])
+    if os.environ.get("PLINTO_KEEP_CURVES"):
+        kept = json.loads(KEPT.read_text()) if KEPT.exists() else {}
+        KEPT.write_text(json.dumps({**kept, way: found}, indent=1) + "\n")
+    kept = json.loads(KEPT.read_text())[way]
+    for chroma, inks in kept.items():
+        for ink, values in inks.items():
+            assert found[chroma][ink] == pytest.approx(values, abs=0.8), (way, chroma, ink)
+
+
+def test_the_methods_differ_where_they_are_meant_to() -> None:
+    kept = json.loads(KEPT.read_text())
+    black = {way: np.array(kept[way]["0"]["K"]) for way in WAYS}
+    assert black["none"].max() == 0
+    assert (black["maximum"] >= black["gcr 50"] - 0.8).all()
+    assert (black["gcr 100"] >= black["gcr 50"] - 0.8).all()
+    # under colour removal begins later than grey component replacement
+    assert black["ucr"][:4].max() < 1 < black["gcr 50"][5]
+    assert black["gcr 25, black to 70"].max() <= 70
+    # "neutral" works on greys and lets go of colours
+    near, far = (np.array(kept["neutral, reach 10"][c]["K"]) for c in ("0", "20"))
+    assert near[5] > far[5] + 2
