@@ -73,7 +73,7 @@ def test_conditions_are_searched_changed_copied_retired_and_exchanged(
     place(screen, "Conditions")
     make(screen, received, "Coldset for the weekly")
     own = screen.get_by_role("region", name="Coldset for the weekly")
-    expect(own.get_by_role("heading", level=1)).to_be_visible()
+    expect(own.get_by_role("heading", level=2)).to_be_visible()
     search = screen.get_by_label("Search conditions")
     search.fill("weekly")
     table = screen.get_by_role("table", name="Conditions")
@@ -145,7 +145,7 @@ def test_measurements_dropped_on_the_page_become_a_condition(screen: Page, tmp_p
     assert 226 <= float(form.get_by_label("Total area coverage").input_value()) <= 230
     form.get_by_role("button", name="Keep the condition").click()
     own = screen.get_by_role("region", name="tower four")
-    expect(own.get_by_role("heading", level=1)).to_be_visible()
+    expect(own.get_by_role("heading", level=2)).to_be_visible()
     removed(screen, "Retire")
     place(screen, "Queue")
     expect(screen.get_by_role("table", name="Ended")).to_contain_text("tower four")

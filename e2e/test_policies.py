@@ -44,7 +44,7 @@ def test_a_strict_policy_stops_then_converts_by_a_changed_rule(
     result = tmp_path / waiting.value.suggested_filename
     waiting.value.save_as(result)
     found = inventory(result)
-    assert {o["family"] for o in found["objects"]} <= {"CMYK", "grey"}
+    assert {o.family for o in found.objects} <= {"CMYK", "grey"}
     with pikepdf.open(result) as pdf:
         assert "/OutputIntents" in pdf.Root
 

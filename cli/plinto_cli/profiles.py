@@ -148,6 +148,12 @@ def build_command(
         f"round trip inside the gamut, dE00: mean {trip.mean:.2f}, 95 % {trip.p95:.2f}, "
         f"99 % {trip.p99:.2f}, max {trip.max:.2f}"
     )
+    greys = result.report.greys
+    if greys is not None:
+        click.echo(
+            f"along the greys: black runs back {greys.black_back:.2f} %, largest step of black "
+            f"{greys.black_step:.2f} %, of any ink {greys.step:.2f} %"
+        )
     reached = max(result.report.tac_reached.values())
     click.echo(f"highest TAC in its tables: {reached:.1f} of {rules.tac:.0f} %")
     for note in data.notes:

@@ -11,9 +11,10 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place, Region, region_weight
 from plinto_core.imaging.halftone import am_dots, fm_dots
 from plinto_core.imaging.resample import resampled
+from plinto_core.inks.forward import ForwardTable
 from plinto_core.inks.plates import PlateRule, finish
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import ForwardTable, separate
+from plinto_core.inks.separation import separate
 from plinto_core.kernels.apply import max_total, plate_sums
 from plinto_core.kernels.sample import sample_region
 from plinto_core.transform.link import build_link

@@ -26,8 +26,9 @@ from plinto_core.gamut.mapping import LOOKS, map_colours
 from plinto_core.icc import values
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.write import write_profile
+from plinto_core.inks.forward import ForwardTable
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import ForwardTable, separate
+from plinto_core.inks.separation import separate
 from plinto_core.measurement.cgats import format_cgats
 from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.transform.black_point import PERCEPTUAL_BLACK, compensation

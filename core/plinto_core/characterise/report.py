@@ -5,6 +5,7 @@ from __future__ import annotations
 from plinto_core.characterise.settings import BuildSettings
 from plinto_core.colorimetry.difference import Differences
 from plinto_core.fields import Part, Report
+from plinto_core.inks.evenness import Evenness
 from plinto_core.inks.rules import InkRules
 
 
@@ -25,11 +26,13 @@ class ProfileProblem(Part):
 
 class Verification(Part):
     """round_trip : dE00 of printable colours through the table back and forth; tac_reached : percent by
-    table; size : bytes."""
+    table; size : bytes; greys : how inks run along neutrals from white to black, relative
+    colorimetric."""
 
     round_trip: Differences
     tac_reached: dict[str, float]
     size: int
+    greys: Evenness | None = None
     problems: tuple[ProfileProblem, ...]
 
 

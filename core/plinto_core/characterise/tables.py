@@ -7,7 +7,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.icc.curves import SampledCurve
 from plinto_core.icc.tables import Table, pack_mft2
-from plinto_core.inks.separation import ForwardTable
+from plinto_core.inks.forward import ForwardTable
 from plinto_core.kernels.interpolate import interpolate
 from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
 

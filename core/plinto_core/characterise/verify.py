@@ -10,6 +10,7 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.icc.check import check_profile
 from plinto_core.icc.profile import Profile
+from plinto_core.inks.evenness import RAMP, evenness
 from plinto_core.inks.rules import InkRules
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
@@ -22,6 +23,10 @@ def inks_within(rules: InkRules, count: int = SAMPLES, seed: int = 11) -> Floats
     rng = np.random.default_rng(seed)
     inks = rng.random((count * 3, 4)) * rules.ink_limits()
     return np.asarray(inks[inks.sum(axis=1) <= rules.tac / 100 - 0.01][:count])
+
+
+def _neutrals() -> Floats:
+    return np.stack([np.linspace(100, 0, RAMP), np.zeros(RAMP), np.zeros(RAMP)], axis=1)
 
 
 def verify_profile(data: bytes, rules: InkRules) -> Verification:
@@ -39,5 +44,6 @@ def verify_profile(data: bytes, rules: InkRules) -> Verification:
         round_trip=in_figures(errors),
         tac_reached=tac,
         size=len(data),
+        greys=evenness(xyz_to_device(profile, Lab_to_XYZ(_neutrals()), 1)),
         problems=tuple(ProfileProblem(**vars(p)) for p in check_profile(data)),
     )

@@ -6,8 +6,8 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from plinto_core.arrays import Floats, Pixels
+from plinto_core.inks.forward import BLACK, TAC_MARGIN
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import BLACK, TAC_MARGIN
 from plinto_core.kernels.finish import finish_plates
 from plinto_core.transform.tone_curve import Points, apply_curve
 

@@ -3,6 +3,11 @@
 Each aim is met by Levenberg-Marquardt steps on a multilinear table of the press. Box limits are
 held by freezing variables at their bounds, the TAC by moving along its plane; the last step
 projects hard, so neither is ever exceeded.
+
+Four inks print a colour in many ways. `separate_held` takes black as given and lets the other inks
+meet the aim, which has one answer and follows the aim smoothly; where they cannot, black gives way
+just as far as it must. `separate_all` lets all inks move at once, drawn weakly towards a wish: how
+recipes of method 1 were separated.
 """
 
 from __future__ import annotations
@@ -102,22 +107,23 @@ def _solve(a, b, n):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, inline="always")
-def _clip(x, limits, tac, n):  # type: ignore[no-untyped-def]
-    """Into the box, then evenly down onto the TAC plane."""
+def _clip(x, limits, tac, n, held):  # type: ignore[no-untyped-def]
+    """Into the box, then evenly down onto the TAC plane; the held ink stays as it is."""
     for k in range(n):
-        x[k] = min(max(x[k], 0.0), limits[k])
+        if k != held:
+            x[k] = min(max(x[k], 0.0), limits[k])
     for _ in range(n):
         total = 0.0
         count = 0
         for k in range(n):
             total += x[k]
-            if x[k] > 0.0:
+            if x[k] > 0.0 and k != held:
                 count += 1
         if total <= tac or count == 0:
             return
         cut = (total - tac) / count
         for k in range(n):
-            if x[k] > 0.0:
+            if x[k] > 0.0 and k != held:
                 x[k] = max(0.0, x[k] - cut)
 
 
@@ -130,6 +136,103 @@ def _cost(r, x, wish, pull, n):  # type: ignore[no-untyped-def]
     return total
 
 
+@njit(cache=True)
+def _meet(  # type: ignore[no-untyped-def]
+    table, size, n, x, aim, wish, pull, limits, tac, weights, held, iterations, tries, least, small, r,
+):  # fmt: skip
+    """Move x towards the aim; returns the weighted distance that remains, r holds its parts.
+
+    held : an ink that is not moved, -1 for none; tries : of the damping at a step, least : its
+    floor; small : the gain relative to the cost below which it ends.
+    """
+    lab = np.empty(3)
+    trial_lab = np.empty(3)
+    jac = np.empty((3, n))
+    trial_r = np.empty(3)
+    trial = np.empty(n)
+    hessian = np.empty((n, n))
+    system = np.empty((n, n))
+    right = np.empty((n, 2))
+    gradient = np.empty(n)
+    free = np.empty(n, np.int64)
+    chroma = np.sqrt(aim[1] * aim[1] + aim[2] * aim[2])
+    ca, sa = 1.0, 0.0
+    if chroma > 1e-9:
+        ca, sa = aim[1] / chroma, aim[2] / chroma
+    wc = weights[1] / (1.0 + 0.045 * chroma)
+    wh = weights[2] / (1.0 + 0.015 * chroma)
+    _clip(x, limits, tac, n, held)
+    _evaluate(table, size, n, x, lab, jac)
+    _residual(lab, aim, chroma, ca, sa, weights, r)
+    cost = _cost(r, x, wish, pull, n)
+    damping = 1e-3
+    for _ in range(iterations):
+        total = 0.0
+        for k in range(n):
+            total += x[k]
+            jl = weights[0] * jac[0, k]
+            jc = wc * (jac[1, k] * ca + jac[2, k] * sa)
+            jh = wh * (jac[2, k] * ca - jac[1, k] * sa)
+            jac[0, k], jac[1, k], jac[2, k] = jl, jc, jh
+        for k in range(n):
+            gradient[k] = pull[k] * pull[k] * (x[k] - wish[k])
+            for o in range(3):
+                gradient[k] += jac[o, k] * r[o]
+            for j in range(n):
+                hessian[k, j] = (
+                    jac[0, k] * jac[0, j] + jac[1, k] * jac[1, j] + jac[2, k] * jac[2, j]
+                )
+            hessian[k, k] += pull[k] * pull[k]
+        better = False
+        previous = cost
+        for _ in range(tries):
+            m = 0
+            for k in range(n):
+                low = x[k] <= 0.0 and gradient[k] > 0.0
+                high = x[k] >= limits[k] and gradient[k] < 0.0
+                if k != held and not low and not high:
+                    free[m] = k
+                    m += 1
+            if m == 0:
+                break
+            for a in range(m):
+                for b in range(m):
+                    system[a, b] = hessian[free[a], free[b]]
+                system[a, a] += damping * (hessian[free[a], free[a]] + 1.0)
+                right[a, 0] = -gradient[free[a]]
+                right[a, 1] = 1.0
+            _solve(system, right, m)
+            step = 0.0
+            along = 0.0
+            for a in range(m):
+                step += right[a, 0]
+                along += right[a, 1]
+            shift = 0.0
+            if total + step > tac and abs(along) > 1e-12:
+                shift = (step - (tac - total)) / along
+            for k in range(n):
+                trial[k] = x[k]
+            for a in range(m):
+                trial[free[a]] = x[free[a]] + right[a, 0] - shift * right[a, 1]
+            _clip(trial, limits, tac, n, held)
+            _evaluate(table, size, n, trial, trial_lab, jac)
+            _residual(trial_lab, aim, chroma, ca, sa, weights, trial_r)
+            new = _cost(trial_r, trial, wish, pull, n)
+            if new < cost:
+                cost = new
+                for k in range(n):
+                    x[k] = trial[k]
+                for o in range(3):
+                    r[o] = trial_r[o]
+                damping = max(damping * 0.2, least)
+                better = True
+                break
+            damping = damping * 8.0 + 1e-4
+        if not better or previous - cost < small * (1.0 + cost):
+            break
+    return np.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2])
+
+
 @njit(cache=True, parallel=True)
 def separate_all(
     table: Floats, size: int, aims: Floats, starts: Floats, wishes: Floats, pull: Floats,
@@ -140,98 +243,45 @@ def separate_all(
     table : flat grid of Lab; aims (n, 3) Lab; starts, wishes (n, m) tone values 0..1;
     pull (m,) weight of each wish; limits (m,); tac as a sum of shares; weights (3,) of L, C, H.
     """
-    count = aims.shape[0]
     n = limits.size
-    for i in prange(count):
-        lab = np.empty(3)
-        trial_lab = np.empty(3)
-        jac = np.empty((3, n))
-        r = np.empty(3)
-        trial_r = np.empty(3)
+    for i in prange(aims.shape[0]):
         x = starts[i].copy()
-        trial = np.empty(n)
-        wish = wishes[i]
-        aim = aims[i]
-        hessian = np.empty((n, n))
-        system = np.empty((n, n))
-        right = np.empty((n, 2))
-        gradient = np.empty(n)
-        free = np.empty(n, np.int64)
-        chroma = np.sqrt(aim[1] * aim[1] + aim[2] * aim[2])
-        ca, sa = 1.0, 0.0
-        if chroma > 1e-9:
-            ca, sa = aim[1] / chroma, aim[2] / chroma
-        wc = weights[1] / (1.0 + 0.045 * chroma)
-        wh = weights[2] / (1.0 + 0.015 * chroma)
-        _clip(x, limits, tac, n)
-        _evaluate(table, size, n, x, lab, jac)
-        _residual(lab, aim, chroma, ca, sa, weights, r)
-        cost = _cost(r, x, wish, pull, n)
-        damping = 1e-3
-        for _ in range(iterations):
-            total = 0.0
-            for k in range(n):
-                total += x[k]
-                jl = weights[0] * jac[0, k]
-                jc = wc * (jac[1, k] * ca + jac[2, k] * sa)
-                jh = wh * (jac[2, k] * ca - jac[1, k] * sa)
-                jac[0, k], jac[1, k], jac[2, k] = jl, jc, jh
-            for k in range(n):
-                gradient[k] = pull[k] * pull[k] * (x[k] - wish[k])
-                for o in range(3):
-                    gradient[k] += jac[o, k] * r[o]
-                for j in range(n):
-                    hessian[k, j] = (
-                        jac[0, k] * jac[0, j] + jac[1, k] * jac[1, j] + jac[2, k] * jac[2, j]
-                    )
-                hessian[k, k] += pull[k] * pull[k]
-            better = False
-            previous = cost
-            for _ in range(6):
-                m = 0
-                for k in range(n):
-                    low = x[k] <= 0.0 and gradient[k] > 0.0
-                    high = x[k] >= limits[k] and gradient[k] < 0.0
-                    if not low and not high:
-                        free[m] = k
-                        m += 1
-                if m == 0:
-                    break
-                for a in range(m):
-                    for b in range(m):
-                        system[a, b] = hessian[free[a], free[b]]
-                    system[a, a] += damping * (hessian[free[a], free[a]] + 1.0)
-                    right[a, 0] = -gradient[free[a]]
-                    right[a, 1] = 1.0
-                _solve(system, right, m)
-                step = 0.0
-                along = 0.0
-                for a in range(m):
-                    step += right[a, 0]
-                    along += right[a, 1]
-                shift = 0.0
-                if total + step > tac and abs(along) > 1e-12:
-                    shift = (step - (tac - total)) / along
-                for k in range(n):
-                    trial[k] = x[k]
-                for a in range(m):
-                    trial[free[a]] = x[free[a]] + right[a, 0] - shift * right[a, 1]
-                _clip(trial, limits, tac, n)
-                _evaluate(table, size, n, trial, trial_lab, jac)
-                _residual(trial_lab, aim, chroma, ca, sa, weights, trial_r)
-                new = _cost(trial_r, trial, wish, pull, n)
-                if new < cost:
-                    cost = new
-                    for k in range(n):
-                        x[k] = trial[k]
-                    for o in range(3):
-                        r[o] = trial_r[o]
-                    damping = max(damping * 0.2, 1e-6)
-                    better = True
-                    break
-                damping = damping * 8.0 + 1e-4
-            if not better or previous - cost < 1e-7 * (1.0 + cost):
-                break
+        missed[i] = _meet(
+            table, size, n, x, aims[i], wishes[i], pull, limits, tac, weights, -1, iterations, 6,
+            1e-6, 1e-7, np.empty(3),
+        )  # fmt: skip
         for k in range(n):
             inks[i, k] = x[k]
-        missed[i] = np.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2])
+
+
+@njit(cache=True, parallel=True)
+def separate_held(
+    table: Floats, size: int, aims: Floats, starts: Floats, wanted: Floats, black: int,
+    pull: float, limits: Floats, tac: float, weights: Floats, iterations: int, enough: float,
+    inks: Floats, missed: Floats,
+) -> None:  # fmt: skip
+    """Fill inks (n, m) and missed (n,) with black as wanted wherever the others can meet the aim so.
+
+    wanted (n,) tone value of the ink `black`; pull : how strongly it holds on to that where it must
+    give way; enough : the distance at which an aim counts as met; the rest as in separate_all.
+    """
+    n = limits.size
+    for i in prange(aims.shape[0]):
+        r = np.empty(3)
+        x = starts[i].copy()
+        x[black] = min(max(wanted[i], 0.0), min(limits[black], tac))
+        pulls = np.zeros(n)
+        wish = x.copy()
+        away = _meet(
+            table, size, n, x, aims[i], wish, pulls, limits, tac, weights, black, iterations, 8,
+            1e-9, 1e-10, r,
+        )  # fmt: skip
+        if away > enough:
+            pulls[black] = pull
+            away = _meet(
+                table, size, n, x, aims[i], wish, pulls, limits, tac, weights, -1, 2 * iterations,
+                8, 1e-9, 1e-10, r,
+            )  # fmt: skip
+        for k in range(n):
+            inks[i, k] = x[k]
+        missed[i] = away

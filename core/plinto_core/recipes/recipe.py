@@ -62,6 +62,9 @@ class Delivery(BaseModel):
 class Recipe(BaseModel):
     """From one picture to one condition.
 
+    version : by which method inks are separated, see inks/separation.py; files of former releases say
+    1 and give the bytes they gave then.
+
     page : which picture of a file with several; extra_channels : what happens to channels beside
     the colours and their transparency (white, varnish, spot inks): the run stops, or they are left
     out; source : a profile reference that stands in for or overrules the embedded profile, or None
@@ -75,7 +78,7 @@ class Recipe(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
-    version: Literal[1] = 1
+    version: Literal[1, 2] = 2
     page: int = Field(0, ge=0, le=100_000)
     extra_channels: Literal["stop", "leave out"] = "stop"
     source: str | None = None

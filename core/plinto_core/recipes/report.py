@@ -7,6 +7,7 @@ from typing import Literal
 from plinto_core.colorimetry.difference import Differences
 from plinto_core.fields import Part, Report
 from plinto_core.icc.spaces import Intent
+from plinto_core.inks.evenness import Evenness
 from plinto_core.inks.rules import InkRules
 from plinto_core.recipes.families import FamilyLoss
 from plinto_core.transform.link import LinkError
@@ -59,7 +60,8 @@ class OutOfGamut(Part):
 class ConversionReport(Report):
     """numbers : whether the artwork's own numbers were kept; size : of the result in pixels;
     resolution : pixels an inch, across and down; de00 : of artwork and print, sampled; link_error : dE00
-    of the grid that was applied against the exact function."""
+    of the grid that was applied against the exact function; greys : how the inks of RGB and grey
+    artwork run along a neutral ramp, None for others."""
 
     source: SourceUsed
     destination: DestinationUsed
@@ -80,4 +82,5 @@ class ConversionReport(Report):
     families: tuple[FamilyLoss, ...] = ()
     de00: Differences
     link_error: LinkError
+    greys: Evenness | None = None
     seconds: float

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import PRESENT
 from plinto_core.recipes.recipe import Recipe
 
 
@@ -38,7 +39,7 @@ class Note:
 def retarget(recipe: Recipe, old: ConditionFacts, new: ConditionFacts) -> tuple[Recipe, list[Note]]:
     """The recipe for another condition and what happened to its parts."""
     notes: list[Note] = []
-    changes: dict[str, Any] = {"destination": new.profile}
+    changes: dict[str, Any] = {"destination": new.profile, "version": PRESENT}
     notes.append(
         Note("kept", "Source, intent, black point compensation and the corrections of the artwork.")
     )

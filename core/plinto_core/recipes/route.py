@@ -15,9 +15,11 @@ from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
+from plinto_core.inks.black import black_alone
+from plinto_core.inks.forward import BLACK, ForwardTable
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import BLACK, ForwardTable, black_alone, hold_total, separate
+from plinto_core.inks.separation import PRESENT, Method, hold_total, separate
 from plinto_core.keeping import Kept
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
@@ -50,7 +52,8 @@ class ColourRoute:
 
     arrival : a space the source's colours are converted into before they are corrected; negative :
     the source's numbers are reversed before that; numbers : whether colours that are in the
-    destination's own space already keep their numbers ("keep") or are made anew ("separate").
+    destination's own space already keep their numbers ("keep") or are made anew ("separate");
+    method : of the separation.
     """
 
     source: Profile
@@ -65,6 +68,7 @@ class ColourRoute:
     arrival: Profile | None = None
     negative: bool = False
     numbers: str = "keep"
+    method: Method = PRESENT
 
     def __post_init__(self) -> None:
         if self.rules is not None and self.destination.colour_space != "CMYK":
@@ -104,6 +108,7 @@ class ColourRoute:
             self.rules.model_dump_json(exclude={"name"}) if self.rules else "",
             *(f"{name}{rule.model_dump_json()}" for name, rule in sorted(self.plates.items())),
             self.after.digest if self.after else "",
+            str(self.method),
         ]
         return hashlib.sha256("\n".join(parts).encode()).hexdigest()
 
@@ -182,7 +187,7 @@ class ColourRoute:
             kept = np.clip(prepared, 0, 1)
             if self.rules is None:
                 return kept
-            return hold_total(forward_table(self.destination), kept, self.rules)
+            return hold_total(forward_table(self.destination), kept, self.rules, method=self.method)
         rules = self.rules or InkRules()
         forward = forward_table(self.destination)
         before, after = (
@@ -192,10 +197,15 @@ class ColourRoute:
         aims = forward.lab_of(prepared) + after - before
         bare = rules.model_copy(update={"black": None})
         moved = (np.abs(after - before) > 1e-9).any(axis=1)
-        inks = hold_total(forward, np.clip(prepared, 0, 1), bare)
+        inks = hold_total(forward, np.clip(prepared, 0, 1), bare, method=self.method)
         if moved.any():
             inks[moved] = separate(
-                forward, aims[moved], bare, starts=prepared[moved], keep_black=True
+                forward,
+                aims[moved],
+                bare,
+                starts=prepared[moved],
+                keep_black=True,
+                method=self.method,
             ).inks
         return inks
 
@@ -234,7 +244,9 @@ class ColourRoute:
         """
         forward = forward_table(self.destination)
         aims = forward.lab_of(inks)
-        result = separate(forward, aims, rules, starts=inks, keep_black=rules.black is None).inks
+        result = separate(
+            forward, aims, rules, starts=inks, keep_black=rules.black is None, method=self.method
+        ).inks
         alone = self._protected(device, rules)
         if alone.any():
             result[alone] = 0.0
@@ -335,6 +347,7 @@ def route_for(
         arrival=arrival,
         negative=recipe.negative,
         numbers=recipe.numbers,
+        method=recipe.version,
         after=find_table(recipe.after) if recipe.after else None,
     )
 

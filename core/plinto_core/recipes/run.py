@@ -16,6 +16,7 @@ from plinto_core.errors import BadRecipe
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
+from plinto_core.inks.evenness import RAMP, Evenness, evenness
 from plinto_core.kernels.apply import max_total
 from plinto_core.recipes.families import FamilyLoss, family_losses
 from plinto_core.recipes.output import write_output
@@ -172,11 +173,22 @@ def run_recipe(
             rule=rules.tac if rules else None,
         ),
         link_error=converter.link_error,
+        greys=_greys(route),
         seconds=round(time.monotonic() - began, 3),
         **colour_statistics(route, before, after)._asdict(),
     )
     progress(1.0)
     return report
+
+
+def _greys(route: ColourRoute) -> Evenness | None:
+    """How the inks of a route run from the artwork's white to its black."""
+    if route.destination.colour_space != "CMYK" or route.source.colour_space == "CMYK":
+        return None
+    ramp = np.linspace(1.0, 0.0, RAMP)[:, None]
+    if route.negative:
+        ramp = 1.0 - ramp
+    return evenness(route.inks(np.repeat(ramp, route.source.channels, axis=1)))
 
 
 class ColourStatistics(NamedTuple):

@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
+from plinto_core.inks.black import black_wish
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import black_wish, darkest_black
+from plinto_core.inks.separation import darkest_black
 
 
 @pytest.fixture(scope="module")
@@ -144,3 +145,72 @@ def test_the_reachable_colours_grow_with_the_tac(forward) -> None:
         for t in (140, 220, 320)
     ]
     assert volumes[0] < volumes[1] <= volumes[2]
+
+
+RAMPS = [
+    {"method": "gcr", "strength": 0, "start": 0},
+    {"method": "gcr", "strength": 50, "start": 20},
+    {"method": "gcr", "strength": 75, "start": 60},
+    {"method": "gcr", "strength": 100, "start": 0},
+    {"method": "ucr", "start": 20},
+    {"method": "ucr", "start": 70},
+    {"method": "neutral", "start": 0},
+    {"method": "maximum"},
+]
+
+
+def rough_press(forward: ForwardTable) -> ForwardTable:
+    """The press as a profile with 8-bit tables tells of it: Lab in steps of 0.39, 1 and 1."""
+    step = np.array([100 / 255, 1.0, 1.0])
+    return ForwardTable(np.round(forward.lab / step) * step)
+
+
+@pytest.mark.parametrize("black", RAMPS, ids=lambda b: "-".join(str(v) for v in b.values()))
+@pytest.mark.parametrize("press", ["smooth", "rough"])
+def test_black_runs_evenly_along_the_greys(forward, black, press) -> None:
+    table = forward if press == "smooth" else rough_press(forward)
+    rules = parse_ink_rules({"tac": 300, "black": black})
+    inks = separate(table, greys(512), rules).inks * 100
+    steps = np.diff(inks[:, 3])
+    assert -steps[steps < 0].sum() <= 2.0
+    assert steps.max() <= 2.5
+    if press == "smooth":
+        assert np.abs(np.diff(inks, axis=0)).max() <= 2.5
+    assert inks.sum(axis=1).max() <= 300
+    met = delta_e_2000(greys(512), table.lab_of(inks / 100))
+    assert met[greys(512)[:, 0] > table.darkest(rules) + 3].max() < 0.3
+
+
+@pytest.mark.parametrize("strength", [0, 25, 50, 75, 100])
+def test_black_takes_the_share_that_its_strength_says(forward, strength) -> None:
+    aims = greys(61)[20:40]
+    colours = {
+        name: separate(forward, aims, rules_of(start=0, **black)).inks[:, :3].mean(axis=1)
+        for name, black in {
+            "none": {"method": "none"},
+            "all": {"method": "maximum"},
+            "made": {"method": "gcr", "strength": strength},
+        }.items()
+    }
+    share = (colours["none"] - colours["made"]) / (colours["none"] - colours["all"]) * 100
+    depth = (100 - aims[:, 0]) / (100 - forward.darkest(rules_of(method="gcr")))
+    middle = (depth > 0.42) & (depth < 0.6)
+    assert middle.sum() > 5
+    assert share[middle] == pytest.approx(strength, abs=5)
+
+
+def test_black_gives_way_only_where_the_colour_needs_it(forward) -> None:
+    """Asked for none, black comes only where three inks cannot print the aim within the TAC."""
+    aims = greys(101)
+    inks = separate(forward, aims, rules_of(method="gcr", strength=0, start=98)).inks
+    without = separate(forward, aims, rules_of(method="none"))
+    reached = without.missed < 0.005
+    assert inks[reached & (aims[:, 0] > 30), 3].max() < 1e-9
+    assert inks[-1, 3] > 0.5
+
+
+def test_former_recipes_are_separated_as_they_were(forward) -> None:
+    rules = rules_of(method="gcr", strength=50)
+    former = separate(forward, greys(), rules, method=1).inks
+    present = separate(forward, greys(), rules).inks
+    assert np.abs(former - present).max() > 0.05

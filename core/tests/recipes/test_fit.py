@@ -63,7 +63,7 @@ def test_every_intent_is_measured_and_one_advised(advice) -> None:
 
 def test_relative_flattens_vivid_gradients_more_than_perceptual(advice) -> None:
     by = {(f.intent, f.bpc): f for f in advice["vivid"]}
-    assert by["relative", True].banding > by["perceptual", True].banding
+    assert by["relative", True].detail < by["perceptual", True].detail - 0.1
     assert by["relative", True].out_of_gamut > 0.5
 
 

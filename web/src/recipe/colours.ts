@@ -13,6 +13,7 @@ export const COLOUR_PARTS = [
   "ink_rules",
   "plates",
   "after",
+  "version",
 ] as const;
 
 /** All of a recipe that decides colours, as JSON. */

@@ -7,7 +7,7 @@ import { keys } from "../queries/keys";
 import { coloursOf } from "./colours";
 import { begin, type RecipeEvent, recipeReducer, settledRecipe, shownRecipe } from "./recipeState";
 
-export type Changes = Partial<Omit<Recipe, "version" | "page" | "destination" | "delivery">> & {
+export type Changes = Partial<Omit<Recipe, "page" | "destination" | "delivery">> & {
   delivery?: Partial<Recipe["delivery"]>;
 };
 

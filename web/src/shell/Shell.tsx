@@ -68,8 +68,8 @@ function PageLink({ to, here, children }: { to: string; here: boolean; children:
 /** Read aloud, not seen. */
 const visuallyHidden = {
   position: "absolute",
-  width: 1,
-  height: 1,
+  width: "1px",
+  height: "1px",
   overflow: "hidden",
   clip: "rect(0 0 0 0)",
   whiteSpace: "nowrap",

@@ -1,4 +1,4 @@
-import { Button, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 
 import type { BlackRule, InkRules } from "../api";
 import { Explained, Sentence } from "../ui";
@@ -58,6 +58,15 @@ export function InksStage(props: StageProps) {
   return (
     <>
       <Plates names={names} look={look} onLook={onLook} />
+      {rules && control.recipe.version === 1 && (
+        <Box sx={{ my: 1 }}>
+          <Sentence>
+            This recipe is from a former release and makes its inks as it did then, to the byte.
+            Made anew, black runs evenly and takes the share its strength says.
+          </Sentence>
+          <Button onClick={() => control.commit({ version: 2 })}>Make the inks as now</Button>
+        </Box>
+      )}
       {kept !== null && (
         <>
           <Choice

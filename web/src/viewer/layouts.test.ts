@@ -104,6 +104,7 @@ describe("layouts", () => {
       "ink_rules",
       "plates",
       "after",
+      "version",
     ]);
   });
 });

@@ -15,8 +15,10 @@ from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF
+from plinto_core.inks.black import black_alone
+from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import BLACK, black_alone, hold_total
+from plinto_core.inks.separation import hold_total
 from plinto_core.recipes.route import ColourRoute, forward_table
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.black_point import compensation, destination_black_point

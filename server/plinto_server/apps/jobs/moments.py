@@ -9,6 +9,7 @@ from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs.models import Destination
 
 _NAMES = {
+    "version": "method of separation",
     "source": "source profile",
     "extra_channels": "channels beside the colours",
     "negative": "artwork as a negative",

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from plinto_core.errors import BadRecipe, CoreError
 from plinto_core.imaging.facts import PictureFacts
+from plinto_core.inks.separation import PRESENT
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.house_rules import HouseRules, decide_source
 from plinto_core.recipes.retarget import Note, retarget
@@ -41,7 +42,7 @@ from plinto_server.revisions import settle
 DEPTH = 250
 """Recipes kept for undo."""
 MOST_POINTS = 20
-_FIXED = {"version", "page", "destination"}
+_FIXED = {"page", "destination"}
 """What a change of the recipe cannot touch: the artwork and the condition decide it."""
 _FREE = frozenset({"plates", "ink_rules.limits", "delivery.films.angles"})
 """Objects of a recipe whose keys are inks."""
@@ -298,7 +299,13 @@ def merged(
                 f"A recipe has no field {key!r}.",
                 remedy=f"Known are {', '.join(sorted(set(Recipe.model_fields) - _FIXED))}.",
             )
-    recipe = parse_recipe(lay_over(dict(base or destination.recipe), changes, _FREE))
+    former = dict(base or destination.recipe)
+    if changes.get("version", PRESENT) not in (PRESENT, former.get("version", PRESENT)):
+        raise BadRecipe(
+            "version: inks are separated by the present method or as they were, not by an older one.",
+            remedy=f"Leave it out, or say {PRESENT}.",
+        )
+    recipe = parse_recipe(lay_over(former, changes, _FREE))
     named = {"source", "arrival", "before", "after"} & set(changes)
     _usable(destination.job.owner, recipe, named)
     settle_extra_channels(picture_facts(destination.job.artwork), recipe.extra_channels)
