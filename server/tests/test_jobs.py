@@ -12,6 +12,7 @@ from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.jobs import links, rendering
+from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.profiles.services import load_profile
 from uploading import upload
 
@@ -312,3 +313,22 @@ def test_what_a_profile_gives_back_of_a_picture(client, job, conditions) -> None
     assert better["mean"] < found["mean"]
     assert client.get(address).status_code == 400
     assert client.get(address, {"profile": 9999}).status_code == 400
+
+
+def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, destination) -> None:
+    rules = {"tac": 280, "black": {"method": "gcr", "strength": 90}}
+    answer = client.patch(f"/api/destinations/{destination}", {"ink_rules": rules}, format="json")
+    assert answer.json()["recipe"]["version"] == 2
+    row = Destination.objects.get(pk=destination)
+    row.recipe = {**row.recipe, "version": 1}
+    row.save()
+    former = view(client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1)
+    changed = client.patch(f"/api/destinations/{destination}", {"bpc": False}, format="json").json()
+    assert changed["recipe"]["version"] == 1
+    client.post(f"/api/destinations/{destination}/undo")
+    made = client.patch(f"/api/destinations/{destination}", {"version": 2}, format="json")
+    assert made.json()["recipe"]["version"] == 2
+    present = view(client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1)
+    assert (former != present).any()
+    back = client.patch(f"/api/destinations/{destination}", {"version": 1}, format="json")
+    assert back.status_code == 400

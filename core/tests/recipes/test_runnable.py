@@ -9,6 +9,8 @@ import tifffile
 from plinto_core.errors import CoreError
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes.retarget import ConditionFacts, retarget
+from plinto_core.recipes.route import route_for
 from plinto_core.recipes.runnable import prepare
 from plinto_core.recipes.sources import no_tables
 from plinto_core.transform.standard_spaces import standard_profile
@@ -52,3 +54,23 @@ def test_both_say_the_same(tmp_path, coated, parts, said) -> None:
     if "page" not in parts:
         assert early.value.message == late.value.message
     assert not (tmp_path / "out.tif").exists()
+
+
+def test_the_method_of_a_recipe_decides_its_inks_and_its_cache_key(coated) -> None:
+    rules = {"tac": 300, "black": {"method": "gcr", "strength": 60}}
+    former, present = (
+        route_for(
+            parse_recipe({"version": v, "destination": "x", "ink_rules": rules}),
+            standard_profile("srgb"),
+            coated,
+        )
+        for v in (1, 2)
+    )
+    former_recipe = parse_recipe({"version": 1, "destination": "x"})
+    assert former_recipe.version == 1
+    greys = np.linspace(0.1, 0.9, 9)[:, None].repeat(3, axis=1)
+    assert former.key != present.key
+    assert np.abs(former.inks(greys) - present.inks(greys)).max() > 0.03
+    assert parse_recipe({"destination": "x"}).version == 2
+    facts = ConditionFacts("Coated", "a", ("C", "M", "Y", "K"), 320)
+    assert retarget(former_recipe, facts, facts)[0].version == 2
