@@ -323,6 +323,12 @@ def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, d
     row.recipe = {**row.recipe, "version": 1}
     row.save()
     former = view(client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1)
+    # The browser names all that decides colours, the method too.
+    parts = json.dumps({"ink_rules": row.recipe["ink_rules"], "version": 1})
+    asked = view(
+        client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1, changes=parts
+    )
+    assert (asked == former).all()
     changed = client.patch(f"/api/destinations/{destination}", {"bpc": False}, format="json").json()
     assert changed["recipe"]["version"] == 1
     client.post(f"/api/destinations/{destination}/undo")

@@ -247,6 +247,11 @@ def change_recipe(
     """
     fresh = _fresh(destination)
     settle(fresh, fresh.recipe, changes, match)
+    if changes.get("version", PRESENT) not in (PRESENT, fresh.recipe.get("version", PRESENT)):
+        raise BadRecipe(
+            "version: inks are separated by the present method or as they were, not by an older one.",
+            remedy=f"Leave it out, or say {PRESENT}.",
+        )
     return _moved(fresh, merged(fresh, changes).model_dump(mode="json"), changes)
 
 
@@ -299,13 +304,7 @@ def merged(
                 f"A recipe has no field {key!r}.",
                 remedy=f"Known are {', '.join(sorted(set(Recipe.model_fields) - _FIXED))}.",
             )
-    former = dict(base or destination.recipe)
-    if changes.get("version", PRESENT) not in (PRESENT, former.get("version", PRESENT)):
-        raise BadRecipe(
-            "version: inks are separated by the present method or as they were, not by an older one.",
-            remedy=f"Leave it out, or say {PRESENT}.",
-        )
-    recipe = parse_recipe(lay_over(former, changes, _FREE))
+    recipe = parse_recipe(lay_over(dict(base or destination.recipe), changes, _FREE))
     named = {"source", "arrival", "before", "after"} & set(changes)
     _usable(destination.job.owner, recipe, named)
     settle_extra_channels(picture_facts(destination.job.artwork), recipe.extra_channels)
