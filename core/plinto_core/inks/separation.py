@@ -37,9 +37,13 @@ class Separation:
     missed: Floats
 
 
+NEUTRAL = 1.5
+"""C*ab up to which a print counts as grey."""
+
+
 @dataclass(frozen=True)
 class BlackPoint:
-    """The darkest neutral print that ink rules allow."""
+    """inks : (4,) tone values 0..1; lab : (3,) what they print, media-relative."""
 
     inks: Floats
     lab: Floats
@@ -49,6 +53,18 @@ def darkest_black(forward: ForwardTable, rules: InkRules) -> BlackPoint:
     """The inks and the Lab that come nearest to L* 0, a* 0, b* 0 under the rules."""
     inks = separate(forward, np.zeros((1, 3)), rules).inks
     return BlackPoint(inks[0], forward.lab_of(inks)[0])
+
+
+def darkest_neutral(forward: ForwardTable, rules: InkRules) -> BlackPoint:
+    """The darkest print that is still grey (C*ab <= 1.5); the darkest colour of all may have a cast."""
+    deepest = darkest_black(forward, rules)
+    lightness = np.linspace(deepest.lab[0], min(deepest.lab[0] + 30, 100.0), 121)
+    aims = np.stack([lightness, np.zeros(121), np.zeros(121)], axis=1)
+    inks = separate(forward, aims, rules).inks
+    lab = forward.lab_of(inks)
+    grey = np.hypot(lab[:, 1], lab[:, 2]) <= NEUTRAL
+    best = int(np.argmax(grey)) if grey.any() else int(np.hypot(lab[:, 1], lab[:, 2]).argmin())
+    return BlackPoint(inks[best], lab[best])
 
 
 def hold_total(

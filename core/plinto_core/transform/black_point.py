@@ -64,11 +64,20 @@ def _darkest_colorant(profile: Profile, intent: int) -> Floats:
     space = profile.colour_space
     if space in ("Lab ", "XYZ ") or not _supported(profile, intent, A2B):
         return _ZERO
+    if space.endswith("CLR") and profile.channels > 4 and profile.backward_tag(intent) is not None:
+        # All inks solid is no black of a press with five inks and more: nobody prints it.
+        return _printed_black(profile, intent)
     value = 1.0 if is_subtractive(space) else 0.0
     device = np.full((1, profile.channels), value)
     xyz = device_to_xyz(profile, device, intent)[0]
     lightness = float(XYZ_to_Lab(xyz)[0])
     return xyz if 0.0 <= lightness <= 50.0 else _ZERO
+
+
+def _printed_black(profile: Profile, intent: int) -> Floats:
+    """The black that a profile's own tables print for the darkest neutral, within its ink limits."""
+    lightness = float(_round_trip(profile, np.zeros((1, 3)), intent)[0, 0])
+    return _neutral(min(max(lightness, 0.0), 50.0))
 
 
 def _perceptual_black_ink(profile: Profile) -> Floats:

@@ -12,7 +12,7 @@ from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
 from plinto_core.inks.black import black_wish
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import darkest_black
+from plinto_core.inks.separation import darkest_black, darkest_neutral
 
 
 @pytest.fixture(scope="module")
@@ -214,3 +214,20 @@ def test_former_recipes_are_separated_as_they_were(forward) -> None:
     former = separate(forward, greys(), rules, method=1).inks
     present = separate(forward, greys(), rules).inks
     assert np.abs(former - present).max() > 0.05
+
+
+def test_the_darkest_grey_is_grey_where_the_darkest_colour_has_a_cast(forward) -> None:
+    """A press whose black and overprints are brown: its deepest print is no grey."""
+    brown = forward.lab.copy()
+    brown[..., 2] += np.clip((45 - brown[..., 0]) / 45, 0, 1) * 30
+    press = ForwardTable(brown)
+    rules = parse_ink_rules({"tac": 300, "black": {"method": "maximum"}})
+    colour, grey = darkest_black(press, rules).lab, darkest_neutral(press, rules).lab
+    assert np.hypot(*colour[1:]) > 2
+    assert np.hypot(*grey[1:]) <= 1.5
+    assert grey[0] > colour[0]
+    inks = darkest_neutral(press, rules).inks
+    assert inks.sum() <= 3
+    # a press without a cast has one black
+    plain = darkest_neutral(forward, rules).lab
+    assert plain[0] == pytest.approx(darkest_black(forward, rules).lab[0], abs=1)

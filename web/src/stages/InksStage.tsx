@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 
 import type { BlackRule, InkRules } from "../api";
-import { Explained, Sentence } from "../ui";
+import { Explained, labText, Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { Aids } from "./inks/Aids";
@@ -115,11 +115,14 @@ export function InksStage(props: StageProps) {
           )}
         </>
       )}
-      {l?.darkest && (
+      {l?.darkest && l.darkest_grey && (
         <Typography data-testid="ink-limits" variant="body2">
+          <Explained of="darkest_grey">
+            Darkest grey L* <b>{labText(l.darkest_grey)}</b>
+          </Explained>
+          <br />
           <Explained of="darkest">
-            Darkest black L*{" "}
-            <b>{l.darkest.map((v) => v.toFixed(1).replace("-", "−")).join(", ")}</b>
+            Darkest colour <b>{labText(l.darkest)}</b>
           </Explained>
           <br />
           <Explained of="gamut_volume">

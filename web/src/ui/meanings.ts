@@ -126,9 +126,14 @@ export const MEANINGS = {
     why: "It decides what ink is used.",
     method: "plates-and-films",
   }),
+  darkest_grey: entry(
+    "Darkest grey",
+    "L*, a*, b* of the darkest print that these rules allow with a chroma of 1.5 or less, relative to the medium.",
+    { why: "Shadows that are meant to be grey get no darker.", method: "separation" },
+  ),
   darkest: entry(
-    "Darkest black",
-    "L*, a*, b* of the darkest neutral print that these rules allow, relative to the medium.",
+    "Darkest colour",
+    "L*, a*, b* of the print that comes nearest to black under these rules, whatever its cast, relative to the medium.",
     { method: "separation" },
   ),
   gamut_volume: entry(

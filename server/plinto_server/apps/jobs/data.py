@@ -284,6 +284,7 @@ class InkRamp(serializers.Serializer):
 
 class InkLimits(serializers.Serializer):
     darkest = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+    darkest_grey = serializers.ListField(child=serializers.FloatField(), allow_null=True)
     darkest_inks = Figures(allow_null=True)
     volume = serializers.FloatField(allow_null=True)
     whole_volume = serializers.FloatField(allow_null=True)

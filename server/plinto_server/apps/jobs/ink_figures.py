@@ -16,7 +16,7 @@ from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.aids import fine_share, grain_share, screen_advice
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import darkest_black
+from plinto_core.inks.separation import darkest_black, darkest_neutral
 from plinto_core.kernels.apply import max_total, plate_sums
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.output import print_resolution
@@ -258,10 +258,16 @@ def _source_device(route: ColourRoute, lab: Floats) -> Floats:
 
 
 def ink_limits(destination: Destination, recipe: Recipe) -> dict[str, Any]:
-    """The darkest neutral print and the gamut's volume that the ink rules leave."""
+    """The darkest print, the darkest grey and the gamut's volume that the ink rules leave."""
     route = route_of(destination, recipe)
     if route.destination.colour_space != "CMYK":
-        return {"darkest": None, "darkest_inks": None, "volume": None, "whole_volume": None}
+        return {
+            "darkest": None,
+            "darkest_grey": None,
+            "darkest_inks": None,
+            "volume": None,
+            "whole_volume": None,
+        }
     rules = recipe.ink_rules or InkRules.model_validate(destination.condition.ink_rules)
     forward = forward_table(route.destination)
     point = darkest_black(forward, rules)
@@ -270,6 +276,7 @@ def ink_limits(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     )
     return {
         "darkest": [round(float(v), 1) for v in point.lab],
+        "darkest_grey": [round(float(v), 1) for v in darkest_neutral(forward, rules).lab],
         "darkest_inks": {
             n: round(float(v) * 100, 1) for n, v in zip("CMYK", point.inks, strict=True)
         },

@@ -1,0 +1,33 @@
+"""Black points of presses with more than four inks: what their own tables print, not all inks solid."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from handmade import ink_profile
+
+from plinto_core.colorimetry import XYZ_to_Lab
+from plinto_core.transform.black_point import destination_black_point, source_black_point
+
+LIMIT = 0.7
+"""The tables of the press use no more than seven tenths of each ink."""
+
+
+def forward(device: np.ndarray) -> np.ndarray:
+    """Every ink darkens the same; all of them solid would print L* 4."""
+    lightness = 100 - 96 * device.mean(axis=1)
+    return np.stack([lightness, 0 * lightness, 0 * lightness], axis=1)
+
+
+def backward(lab: np.ndarray) -> np.ndarray:
+    share = np.clip((100 - lab[:, 0]) / 96, 0, LIMIT)
+    return np.repeat(share[:, None], 6, axis=1)
+
+
+@pytest.mark.parametrize("intent", [0, 1, 2])
+def test_the_black_of_six_inks_is_what_the_tables_print(intent) -> None:
+    profile = ink_profile(6, forward, backward, grid=3, back_grid=17)
+    for find in (source_black_point, destination_black_point):
+        lab = XYZ_to_Lab(find(profile, intent))
+        assert lab[0] == pytest.approx(100 - 96 * LIMIT, abs=1.5)
+        assert np.abs(lab[1:]).max() < 0.1
