@@ -34,10 +34,13 @@ from plinto_core.transform.link import (
     build_measured_link,
     link_cache,
 )
-from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 
 LINKS = link_cache()
+CURVED = 0.15
+"""How far the lightness of greys runs from straight before a link's nodes follow it; usual RGB spaces
+stay below 0.1, linear light comes to 0.3."""
 _FORWARD: Kept[str, ForwardTable] = Kept(16)
 
 
@@ -318,12 +321,33 @@ class ColourRoute:
         """The cached link to inks, at a given grid size for previews."""
         return LINKS.get(
             f"inks:{size}:{self.key}",
-            lambda: build_link(self.inks, self.source.channels, size=size),
+            lambda: build_link(self.inks, self.source.channels, size=size, curve=self.input_curve),
         )
 
     def measured_link(self) -> tuple[DeviceLink, LinkError]:
         """The link for deliveries, its grid chosen by measured dE00, and that error."""
-        return build_measured_link(self.inks, self.source.channels, self.difference)
+        return build_measured_link(
+            self.inks,
+            self.source.channels,
+            self.difference,
+            curve=self.input_curve,
+            everywhere=self.method > 1,
+        )
+
+    @cached_property
+    def input_curve(self) -> Floats | None:
+        """Where a link's nodes lie along the artwork's numbers, None for evenly: by the lightness of
+        its greys where that runs far from straight, as in linear light."""
+        if self.method == 1 or self.negative or self.source.colour_space != "RGB ":
+            return None
+        even = np.linspace(0.0, 1.0, 1025)
+        ramp = np.repeat(even[:, None], 3, axis=1)
+        lightness = XYZ_to_Lab(device_to_xyz(self.source, ramp, RELATIVE))[:, 0]
+        run = np.maximum.accumulate(lightness) - lightness[0]
+        if run[-1] < 1.0:
+            return None
+        curve = 0.9 * run / run[-1] + 0.1 * even
+        return curve if np.abs(curve - even).max() > CURVED else None
 
 
 def route_for(

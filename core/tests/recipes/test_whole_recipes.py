@@ -12,6 +12,8 @@ from PIL import Image
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
+from plinto_core.icc import Profile
+from plinto_core.icc.write import write_profile
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.pixel_path import PixelPath
@@ -209,3 +211,33 @@ def test_the_pointer_reads_what_the_delivery_has(picture, tmp_path, resolve, coa
     ).reshape(60, 100, 4)  # fmt: skip
     one = path.exact(lambda r, d: r.inks(d), device[30, 52][None], Place((100, 60), 52, 30))
     assert whole[30, 52] == pytest.approx(one[0], abs=1e-6)
+
+
+def linear_profile() -> Profile:
+    """sRGB's primaries with numbers in linear light."""
+    source = standard_profile("srgb")
+    curve = b"curv" + bytes(8)
+    tags = {name: source.raw(name) for name in source.directory}
+    tags |= dict.fromkeys(("rTRC", "gTRC", "bTRC"), curve)
+    return Profile(write_profile(source.header, tags))
+
+
+def test_linear_light_is_converted_as_exactly_as_it_is_stated(tmp_path, coated) -> None:
+    source = linear_profile()
+    levels = np.round(np.linspace(0, 1, 4000) ** 3 * 65535).astype(np.uint16)
+    tifffile.imwrite(
+        tmp_path / "in.tif", np.repeat(levels.reshape(40, 100, 1), 3, axis=2), photometric="rgb",
+        iccprofile=source.data, resolution=(254, 254),
+    )  # fmt: skip
+    recipe = parse_recipe({"destination": "coated", "ink_rules": RULES})
+    report = run_recipe(recipe, tmp_path / "in.tif", tmp_path / "out.tif", lambda r: coated)
+    inks = tifffile.imread(tmp_path / "out.tif").reshape(-1, 4) / 65535
+    route = route_for(recipe, source, coated)
+    assert route.input_curve is not None
+    exact = route.inks(np.repeat(levels[:, None] / 65535, 3, axis=1))
+    error = delta_e_2000(route.print_lab(inks), route.print_lab(exact))
+    assert error.mean() <= report.link_error.mean + 0.02
+    assert np.percentile(error, 99) <= report.link_error.p99 + 0.05
+    assert report.link_error.p99 <= 0.6
+    assert report.link_error.grid == 33
+    assert route_for(recipe, standard_profile("srgb"), coated).input_curve is None

@@ -8,7 +8,7 @@ import pytest
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import NotSupported
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.link import build_link, build_measured_link, grid_nodes
+from plinto_core.transform.link import build_link, build_measured_link, grid_nodes, probes
 from plinto_core.transform.standard_spaces import standard_profile
 
 
@@ -85,3 +85,59 @@ def test_more_than_four_outputs_are_written() -> None:
 def test_pictures_of_five_channels_are_refused() -> None:
     with pytest.raises(NotSupported):
         build_link(lambda d: d, 5)
+
+
+def test_a_curve_puts_nodes_where_linear_light_needs_them() -> None:
+    def function(device):
+        return np.clip(device, 0, 1) ** (1 / 3)
+
+    curve = np.linspace(0, 1, 1025) ** (1 / 3)
+    even, curved = (build_link(function, 3, size=17, curve=c) for c in (None, curve))
+    greys = np.linspace(0, 1, 500)[:, None].repeat(3, axis=1)
+    assert np.abs(even.evaluate(greys) - function(greys)).max() > 0.1
+    assert np.abs(curved.evaluate(greys) - function(greys)).max() < 0.02
+    for dtype in (np.uint8, np.uint16):
+        top = np.iinfo(dtype).max
+        pixels = np.random.default_rng(1).integers(0, top + 1, (4000, 3)).astype(dtype)
+        pixels[:2] = [[0, 0, 0], [top, top, top]]
+        found = curved.apply(pixels, bits=16) / 65535
+        assert np.abs(found - curved.evaluate(pixels / top)).max() < 0.003
+        assert found[0].max() == 0
+        assert found[1].min() == 1
+
+
+def test_the_error_of_greys_is_stated_and_not_only_that_of_random_colours() -> None:
+    """A function that bends along the greys alone, where random colours hardly come."""
+
+    def function(device):
+        spread = device.max(axis=1) - device.min(axis=1)
+        wave = 0.2 * np.sin(60 * device.mean(axis=1)) * np.exp(-((spread / 0.01) ** 2))
+        return np.clip(device * 0.5 + 0.25 + wave[:, None], 0, 1)
+
+    def difference(a, b):
+        return np.abs(a - b).max(axis=1) * 100
+
+    _, blind = build_measured_link(function, 3, difference, everywhere=False)
+    _, stated = build_measured_link(function, 3, difference)
+    greys = np.linspace(0, 1, 1021)[:, None].repeat(3, axis=1)
+    link = build_link(function, 3, size=stated.grid)
+    true = difference(function(greys), link.evaluate(greys))
+    assert blind.p99 < 1.5 < stated.p99
+    assert stated.max >= true.max() * 0.95
+    assert stated.mean >= true.mean() * 0.95
+    assert stated.p99 >= np.percentile(true, 99) * 0.95
+
+
+def test_every_kind_of_colour_is_probed() -> None:
+    for inputs, kinds in (
+        (3, {"random", "greys", "near-greys", "darks"}),
+        (4, {"random", "single inks"}),
+    ):
+        found = probes(inputs)
+        assert set(found) == kinds
+        for values in found.values():
+            assert values.shape[1] == inputs
+            assert 0 <= values.min() <= values.max() <= 1
+    assert np.ptp(probes(3)["greys"], axis=1).max() == 0
+    assert (probes(3)["darks"].mean(axis=0) < 0.3).all()
+    assert (probes(4)["single inks"] > 0).sum(axis=1).max() == 1
