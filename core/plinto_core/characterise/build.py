@@ -13,7 +13,6 @@ from plinto_core.characterise.report import BuildReport
 from plinto_core.characterise.settings import BuildSettings
 from plinto_core.characterise.tables import (
     backward_table,
-    forward_clut,
     forward_table,
     gamut_table,
     pcs_nodes,
@@ -36,6 +35,8 @@ from plinto_core.transform.link import grid_nodes
 
 SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "large": (21, 45)}
 """Grid points of A2B and B2A tables per input."""
+GAMUT_SIZE = 21
+"""Steps an ink of the mixtures that the gamut is found from, whatever the size of the tables."""
 
 
 @dataclass(frozen=True)
@@ -146,9 +147,8 @@ def _tables(
     nodes, curves = pcs_nodes(size)
     relative = separate(forward, nodes, rules)
     progress(0.6)
-    samples = separate(forward, forward.lab.reshape(-1, 3)[::3], rules)
-    reached = forward_clut(forward, samples.inks)
-    boundary = GamutBoundary.of_samples(reached)
+    # Of a fixed set of mixtures, so that the look does not depend on the size of the tables.
+    boundary = GamutBoundary.of_samples(forward.reachable(rules, size=GAMUT_SIZE))
     a2b1 = forward_table(forward.lab)
     tags = {"A2B0": a2b1, "A2B1": a2b1, "A2B2": a2b1}
     v4 = settings.version == 4

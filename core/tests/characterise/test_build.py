@@ -141,3 +141,20 @@ def test_a_build_can_be_cancelled(coated_measurements, coated_rules) -> None:
 def test_wrong_settings_are_refused(data) -> None:
     with pytest.raises(BadRecipe, match="build settings"):
         parse_settings(data)
+
+
+def test_the_perceptual_look_does_not_depend_on_the_size_of_the_tables(
+    coated, coated_measurements, coated_rules
+) -> None:
+    small = Profile(
+        build_profile(coated_measurements, coated_rules, BuildSettings(size="small")).data
+    )
+    rgb = np.random.default_rng(4).random((4000, 3))
+    for intent in ("perceptual", "saturation"):
+        one, other = (
+            lab_of_device(coated, convert(standard_profile("srgb"), p, rgb, intent=intent))
+            for p in (small, coated)
+        )
+        error = delta_e_2000(one, other)
+        assert error.mean() <= 0.4
+        assert np.percentile(error, 99) <= 1.5
