@@ -21,7 +21,7 @@ from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.boundary import GamutBoundary
-from plinto_core.gamut.mapping import LOOKS, map_colours
+from plinto_core.gamut.mapping import LOOKS, hold_hue, map_colours
 from plinto_core.icc import values
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.write import write_profile
@@ -145,10 +145,10 @@ def _tables(
     progress: Progress,
 ) -> dict[str, bytes]:
     nodes, curves = pcs_nodes(size)
-    relative = separate(forward, nodes, rules)
-    progress(0.6)
     # Of a fixed set of mixtures, so that the look does not depend on the size of the tables.
     boundary = GamutBoundary.of_samples(forward.reachable(rules, size=GAMUT_SIZE))
+    relative = separate(forward, hold_hue(nodes, boundary), rules)
+    progress(0.6)
     a2b1 = forward_table(forward.lab)
     tags = {"A2B0": a2b1, "A2B1": a2b1, "A2B2": a2b1}
     v4 = settings.version == 4

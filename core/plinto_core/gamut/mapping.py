@@ -15,6 +15,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_LCh, LCh_to_Lab
+from plinto_core.colorimetry.even_hue import even_hue, turn
 from plinto_core.gamut.boundary import GamutBoundary
 
 
@@ -32,6 +33,11 @@ LOOKS: dict[str, MappingLook] = {
     "perceptual": MappingLook(knee=0.7, boost=1.0, towards_cusp=0.75),
     "saturation": MappingLook(knee=0.9, boost=1.12, towards_cusp=0.9),
 }
+_TURNS = 5
+_UNSURE = 4.0
+"""C*ab at which a hue is half followed: near the greys it is noise."""
+_BEYOND = 12.0
+"""C*ab beyond the boundary from which a clipped colour is turned in full."""
 _VIVID = 40.0
 """Chroma at which rays lean half way; near-neutral colours keep their lightness."""
 
@@ -59,11 +65,27 @@ def _boundary_along(
 
 
 def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floats:
-    """(n, 3) Lab of the source, black at L* 0, to Lab near or inside the boundary."""
+    """(n, 3) Lab of the source, black at L* 0, to Lab near or inside the boundary.
+
+    The hue that stays is OKLab's: the CIELAB hue along which a colour moves is turned until what
+    comes out has it, more and more for colours that are not near the greys.
+    """
     lch = Lab_to_LCh(lab)
     lightness = compress_lightness(np.clip(lch[:, 0], 0, 100), boundary.lowest)
     chroma = np.maximum(lch[:, 1] * look.boost, 1e-6)
-    hue = lch[:, 2]
+    hue = lch[:, 2].copy()
+    wanted = even_hue(lab)
+    sure = chroma**2 / (chroma**2 + _UNSURE**2)
+    for _ in range(_TURNS):
+        drift = turn(even_hue(_along_rays(lightness, chroma, hue, boundary, look)) - wanted)
+        hue -= 0.8 * sure * np.clip(drift, -30.0, 30.0)
+    return _along_rays(lightness, chroma, hue, boundary, look)
+
+
+def _along_rays(
+    lightness: Floats, chroma: Floats, hue: Floats, boundary: GamutBoundary, look: MappingLook
+) -> Floats:
+    """(n, 3) Lab: compressed along the ray of each colour at a CIELAB hue in degrees."""
     vivid = chroma**2 / (chroma**2 + _VIVID**2)
     focus = lightness + look.towards_cusp * vivid * (boundary.cusp(hue) - lightness)
     far = 1.0 / _boundary_along(boundary, focus, lightness, chroma, hue)
@@ -72,3 +94,19 @@ def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floa
     kept = np.minimum(far, look.knee) + room * (1.0 - np.exp(-over / room))
     share = kept / far
     return LCh_to_Lab(np.stack([focus + share * (lightness - focus), share * chroma, hue], axis=1))
+
+
+def hold_hue(lab: Floats, boundary: GamutBoundary) -> Floats:
+    """(n, 3) Lab aims for clipping: those outside the boundary turned in CIELAB hue, so that the
+    printable colour of their lightness below them has the OKLab hue they had."""
+    lch = Lab_to_LCh(lab)
+    lightness = np.clip(lch[:, 0], boundary.lowest, 100.0)
+    hue = lch[:, 2].copy()
+    wanted = even_hue(lab)
+    for _ in range(_TURNS):
+        reached = np.minimum(boundary.at(lightness, hue), lch[:, 1])
+        below = LCh_to_Lab(np.stack([lightness, np.maximum(reached, 1e-6), hue], axis=1))
+        over = np.clip((lch[:, 1] - reached) / _BEYOND, 0.0, 1.0)
+        drift = turn(even_hue(below) - wanted)
+        hue -= 0.8 * over * np.clip(drift, -30.0, 30.0)
+    return LCh_to_Lab(np.stack([lch[:, 0], lch[:, 1], hue], axis=1))

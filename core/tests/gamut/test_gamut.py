@@ -4,8 +4,13 @@ import numpy as np
 import pytest
 
 from plinto_core.colorimetry import Lab_to_LCh
+from plinto_core.colorimetry.cielab import Lab_to_XYZ, LCh_to_Lab, XYZ_to_Lab
+from plinto_core.colorimetry.even_hue import XYZ_to_IPT, XYZ_to_OKLab, even_hue, hue_of, turn
 from plinto_core.gamut import LOOKS, GamutBoundary, map_colours
-from plinto_core.gamut.mapping import compress_lightness
+from plinto_core.gamut.mapping import compress_lightness, hold_hue
+from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.sides import device_to_xyz
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 @pytest.fixture(scope="module")
@@ -62,7 +67,7 @@ def test_everything_lands_inside_with_its_hue_and_order(double_cone, look) -> No
         lab = np.stack([np.full(60, 60.0), chroma * np.cos(angle), chroma * np.sin(angle)], axis=1)
         lch = Lab_to_LCh(map_colours(lab, double_cone, LOOKS[look]))
         assert (lch[:, 1] <= double_cone.at(lch[:, 0], lch[:, 2]) + 0.5).all()
-        assert np.abs((lch[:, 2] - hue + 180) % 360 - 180).max() < 1e-6
+        assert np.abs(turn(even_hue(LCh_to_Lab(lch)) - even_hue(lab)))[10:].max() < 0.5
         assert (np.diff(lch[:40, 1]) > 0).all()
 
 
@@ -73,3 +78,58 @@ def test_lightness_compression_never_turns_back() -> None:
         assert mapped[0] == pytest.approx(lowest)
         assert mapped[-1] == pytest.approx(100)
         assert (np.diff(mapped) > 0).all()
+
+
+@pytest.fixture(scope="module")
+def press_gamut(coated) -> GamutBoundary:
+    device = np.random.default_rng(3).random((60_000, 4))
+    corners = np.array(np.meshgrid(*[[0.0, 1.0]] * 4)).T.reshape(-1, 4)
+    inks = np.concatenate([device, corners])
+    return GamutBoundary.of_samples(lab_of_device(coated, inks[inks.sum(axis=1) <= 3]))
+
+
+@pytest.mark.parametrize("look", sorted(LOOKS))
+@pytest.mark.parametrize("space", ["OKLab", "IPT"])
+def test_blues_stay_blue_in_two_spaces_of_even_hue(press_gamut, look, space) -> None:
+    steps = np.linspace(0, 0.5, 6)
+    rgb = np.array([[r, g, 1.0] for r in steps for g in steps if abs(r - g) < 0.3])
+    lab = XYZ_to_Lab(device_to_xyz(standard_profile("srgb"), rgb, 1))
+    mapped = map_colours(lab, press_gamut, LOOKS[look])
+    hue = (
+        (lambda v: hue_of(XYZ_to_OKLab(Lab_to_XYZ(v))))
+        if space == "OKLab"
+        else (lambda v: hue_of(XYZ_to_IPT(Lab_to_XYZ(v))))
+    )
+    away = np.abs(turn(hue(mapped) - hue(lab)))
+    assert away[0] <= 10
+    assert away.mean() <= 5
+    # Kept in CIELAB, pure blue would end as purple.
+    cielab = np.degrees(np.arctan2(lab[0, 2], lab[0, 1]))
+    assert abs(np.degrees(np.arctan2(mapped[0, 2], mapped[0, 1])) - cielab) > 5
+
+
+@pytest.mark.parametrize("look", sorted(LOOKS))
+@pytest.mark.parametrize("lightness", [25, 45, 65, 85])
+def test_hues_keep_their_order(press_gamut, look, lightness) -> None:
+    angle = np.radians(np.arange(0, 360, 2.0))
+    for chroma in (15, 45, 90):
+        ring = np.stack(
+            [np.full_like(angle, lightness), chroma * np.cos(angle), chroma * np.sin(angle)],
+            axis=1,
+        )
+        mapped = map_colours(ring, press_gamut, LOOKS[look])
+        steps = turn(np.diff(np.degrees(np.arctan2(mapped[:, 2], mapped[:, 1]))))
+        assert steps.min() > 0
+        assert steps.max() < 12
+
+
+def test_clipped_blues_are_turned_and_printable_colours_are_not(press_gamut) -> None:
+    inside = np.array([[60.0, 10, 5], [50, -12, 8], [70, 5, -10]])
+    assert hold_hue(inside, press_gamut) == pytest.approx(inside, abs=0.05)
+    blue = XYZ_to_Lab(device_to_xyz(standard_profile("srgb"), np.array([[0.0, 0, 1]]), 1))
+    held = hold_hue(blue, press_gamut)
+    assert np.hypot(*held[0, 1:]) == pytest.approx(np.hypot(*blue[0, 1:]))
+    moved = turn(
+        np.degrees(np.arctan2(held[0, 2], held[0, 1]) - np.arctan2(blue[0, 2], blue[0, 1]))
+    )
+    assert moved < -5
