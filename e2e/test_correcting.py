@@ -59,7 +59,8 @@ def test_a_rectangle_is_corrected_and_undone(screen: Page, picture: Path) -> Non
     wide = before.shape[1]
     changed = np.abs(after - before).sum(axis=2)
     assert changed[:, int(0.1 * wide) : int(0.35 * wide)].mean() > 15
-    assert changed[:, int(0.45 * wide) :].max() <= 9
+    # Two ways of interpolation meet outside the region: four levels in each of three channels at most.
+    assert changed[:, int(0.45 * wide) :].max() <= 12
     box = screen.locator('[data-pane="proof"] img').last.bounding_box()
     assert box
     screen.mouse.move(box["x"] + 0.2 * box["width"], box["y"] + 0.5 * box["height"])

@@ -99,6 +99,7 @@ def test_pdf_jpeg_and_the_consequences_in_words(
     check = screen.get_by_role("region", name="Before it goes")
     screen.get_by_role("combobox", name="Format").click()
     screen.get_by_role("option", name="PDF, 8 bit").click()
+    expect(screen.get_by_test_id("next-file")).to_contain_text(".pdf")
     with pikepdf.open(
         saved(screen, deliver(screen).get_by_role("link", name="Download"), tmp_path)
     ) as pdf:
