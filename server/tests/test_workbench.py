@@ -57,8 +57,8 @@ def test_a_region_changes_its_part_of_view_and_numbers_only(client, destination)
     change(client, destination, corrections=[{"lightness": -70, "region": LEFT}])
     after = view(client, destination)
     assert np.abs(after - before)[:, :29].mean() > 10
-    # Two links in place of one may round differently by a step or two.
-    assert np.abs(after - before)[:, 31:].max() <= 3
+    # Two links in place of one interpolate twice: a few steps of the screen apart.
+    assert np.abs(after - before)[:, 31:].max() <= 5
     fresh = [get(client, destination, "readout", x=x, y=45) for x in (20, 100)]
     assert fresh[0]["print_lab"][0] < numbers[0]["print_lab"][0] - 5
     assert fresh[0]["aim_lab"][0] < fresh[0]["lab"][0]
