@@ -14,7 +14,8 @@ from plinto_cli.files import resolve_profile, write_bytes
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.icc.spaces import INTENTS
-from plinto_core.recipes.colour_path import LAB, PathStep, follow_path
+from plinto_core.transform.direct import colour_names
+from plinto_core.transform.path import LAB, PathStep, follow_path
 
 
 def parse_step(word: str) -> PathStep:
@@ -42,7 +43,7 @@ def _read(path: str | None, step: PathStep) -> Floats:
     if len(rows) < 2:
         raise BadInput("The list of colours is empty.", remedy="Give a header row and colours.")
     header = [name.strip() for name in rows[0]]
-    wanted = step.columns
+    wanted = step.columns_in
     numbered = [str(i + 1) for i in range(len(wanted))]
     for names in (wanted, numbered):
         lowered = [h.lower() for h in header]
@@ -53,6 +54,8 @@ def _read(path: str | None, step: PathStep) -> Floats:
         raise BadInput(
             f"The header row {','.join(header)!r} does not name the columns {','.join(wanted)}."
         )
+    if step.kind == "nmcl":
+        return _places(step, [row[at[0]].strip() if at[0] < len(row) else "" for row in rows[1:]])
     try:
         values = np.array([[float(row[i]) for i in at] for row in rows[1:]])
     except (ValueError, IndexError) as error:
@@ -60,6 +63,19 @@ def _read(path: str | None, step: PathStep) -> Floats:
     if not np.isfinite(values).all():
         raise BadInput("The list holds values that are not finite.")
     return values
+
+
+def _places(step: PathStep, names: list[str]) -> Floats:
+    """(n, 1) places in a list of named colours."""
+    assert step.profile is not None
+    known = {name: i for i, name in enumerate(colour_names(step.profile))}
+    unknown = [name for name in names if name not in known]
+    if unknown:
+        raise BadInput(
+            f"The list has no colour {unknown[0]!r}.",
+            remedy="Names are written as the list has them.",
+        )
+    return np.array([[known[name]] for name in names], dtype=np.float64)
 
 
 @click.command("path")
@@ -70,10 +86,14 @@ def _read(path: str | None, step: PathStep) -> Floats:
 def path_command(
     steps: tuple[str, ...], source_file: str | None, target_file: str | None, every: bool
 ) -> None:
-    """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*."""
-    if len(steps) < 2:
-        raise click.UsageError("a path needs two steps or more")
+    """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.
+
+    A step is PROFILE[:INTENT[:bpc|nobpc]] or lab. Device links and abstract profiles are steps like
+    others; a list of named colours can be the first, its CSV has the column Name.
+    """
     chain = [parse_step(word) for word in steps]
+    if len(chain) < 2 and chain[0].kind not in ("link", "abst", "nmcl"):
+        raise click.UsageError("a path needs two steps or more")
     traced = follow_path(chain, _read(source_file, chain[0]))
     shown = list(zip(chain, traced, strict=True)) if every else [(chain[-1], traced[-1])]
     header: list[str] = []

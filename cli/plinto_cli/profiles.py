@@ -107,6 +107,12 @@ def examine_command(
             f"{reach.intent:12} total {reach.tac:g} %{black}, darkest L* {reach.darkest[0]:g}, "
             f"greys C* {figures.chroma_mean:g} mean, {figures.chroma_max:g} at most"
         )
+    if found.gamut:
+        gamut = found.gamut
+        click.echo(
+            f"gamut        volume {gamut.volume}, L* {gamut.darkest:g} to {gamut.lightest:g}, "
+            f"most chroma {gamut.most_chroma:g} at L* {gamut.at_lightness:g}, hue {gamut.at_hue:g}"
+        )
     for tones in found.tones:
         lost = f", vanishes below {tones.vanishes:g} %" if tones.vanishes else ""
         click.echo(f"{tones.name:12} TVI at 50 %: {tones.increase_50:g}{lost}")

@@ -99,6 +99,19 @@ def test_recipe_runs_to_the_same_bytes_as_convert(tmp_path, picture, profile_fil
     assert (tmp_path / "a.tif").read_bytes() == (tmp_path / "b.tif").read_bytes()
 
 
+def test_path_names_steps_that_do_not_fit_and_needs_two(tmp_path, profile_file) -> None:
+    alone = plinto("path", "srgb", text="R,G,B\n1,2,3\n")
+    assert alone.returncode == 2
+    assert "two steps" in alone.stderr
+    link = bytearray(profile_file.read_bytes())
+    link[12:16] = b"link"
+    (tmp_path / "link.icc").write_bytes(bytes(link))
+    done = plinto("path", "srgb", tmp_path / "link.icc", text="R,G,B\n1,2,3\n")
+    assert done.returncode != 0
+    assert "takes CMYK numbers" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
 def test_path_from_standard_input(profile_file) -> None:
     done = plinto(
         "path",

@@ -35,8 +35,6 @@ from plinto_core.transform.link import grid_nodes
 
 SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "large": (21, 45)}
 """Grid points of A2B and B2A tables per input."""
-GAMUT_SIZE = 21
-"""Steps an ink of the mixtures that the gamut is found from, whatever the size of the tables."""
 
 
 @dataclass(frozen=True)
@@ -145,8 +143,7 @@ def _tables(
     progress: Progress,
 ) -> dict[str, bytes]:
     nodes, curves = pcs_nodes(size)
-    # Of a fixed set of mixtures, so that the look does not depend on the size of the tables.
-    boundary = GamutBoundary.of_samples(forward.reachable(rules, size=GAMUT_SIZE))
+    boundary = GamutBoundary.of_body(forward.body(rules))
     relative = separate(forward, hold_hue(nodes, boundary), rules)
     progress(0.6)
     a2b1 = forward_table(forward.lab)

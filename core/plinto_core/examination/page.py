@@ -13,6 +13,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from plinto_core.examination.gamut import GamutFigures
 from plinto_core.examination.neutrals import Neutrals
 from plinto_core.examination.report import Examination
 
@@ -90,6 +91,8 @@ def _prints(found: Examination) -> list[Any]:
         most = "none" if r.black_most is None else f"{r.black_most:.1f}"
         rows.append([r.intent, f"{r.tac:.1f}", start, most, _lab(r.darkest)])
     parts += [_table(rows), Spacer(1, 3 * mm)]
+    if found.gamut is not None:
+        parts += [_paragraph(_gamut(found.gamut)), Spacer(1, 3 * mm)]
     against = found.aim.solids if found.aim else {}
     head = ["", "L* a* b*, absolute"] + ([f"dE00 to {found.aim.name[:32]}"] if found.aim else [])
     solids = [
@@ -106,6 +109,14 @@ def _prints(found: Examination) -> list[Any]:
         head = ["Ink", "TVI at 50 %", "TVI at most", "Tints vanish below"]
         parts.append(_table([head, *tones]))
     return parts
+
+
+def _gamut(figures: GamutFigures) -> str:
+    return (
+        f"Gamut volume {figures.volume} cubic CIELAB units; greys from L* {figures.darkest:.1f} to "
+        f"{figures.lightest:.1f}; most chroma {figures.most_chroma:.1f} at L* "
+        f"{figures.at_lightness:.1f}, hue {figures.at_hue:.0f} degrees."
+    )
 
 
 def _drawn(path: Neutrals) -> Drawing:

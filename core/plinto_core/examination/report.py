@@ -16,6 +16,7 @@ from plinto_core.examination.findings import (
     judge_totals,
     judge_white,
 )
+from plinto_core.examination.gamut import GamutFigures, gamut_figures
 from plinto_core.examination.neutrals import NeutralFigures, Neutrals, neutrals
 from plinto_core.examination.reach import IntentReach, reaches, solid_lab
 from plinto_core.examination.tones import InkTones, ink_tones
@@ -65,6 +66,7 @@ class Examination(BaseModel):
     greys: dict[str, NeutralFigures]
     round_trip: RoundTrip | None
     smoothness: Smoothness | None
+    gamut: GamutFigures | None = None
     findings: list[Said]
     aim: AimDifference | None
 
@@ -100,6 +102,7 @@ def examine(
             greys={intent: path.figures() for intent, path in paths.items()},
             round_trip=trip,
             smoothness=smooth,
+            gamut=gamut_figures(profile),
             findings=[*(_said(f) for f in findings), *structure],
             aim=_against(profile, aim) if aim is not None else None,
         )

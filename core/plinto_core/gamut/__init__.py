@@ -1,6 +1,7 @@
 """Gamut boundaries and gamut mapping."""
 
+from plinto_core.gamut.body import GamutBody
 from plinto_core.gamut.boundary import GamutBoundary
 from plinto_core.gamut.mapping import LOOKS, MappingLook, map_colours
 
-__all__ = ["LOOKS", "GamutBoundary", "MappingLook", "map_colours"]
+__all__ = ["LOOKS", "GamutBody", "GamutBoundary", "MappingLook", "map_colours"]

@@ -1,4 +1,4 @@
-"""Gamut boundary by segment maxima (Morovic and Luo 2000; CIE 156): chroma over L* and hue."""
+"""The gamut as mapping looks at it: largest chroma over L* and hue, even enough to bend rays along."""
 
 from __future__ import annotations
 
@@ -8,10 +8,14 @@ import numpy as np
 from scipy.ndimage import gaussian_filter1d, map_coordinates
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.cielab import Lab_to_LCh
+from plinto_core.gamut.body import GamutBody
 
-LIGHTNESS_STEPS = 41
-HUE_STEPS = 48
+LIGHTNESS_STEPS = 81
+HUE_STEPS = 90
+_EVENED = 0.7
+"""Nodes over which corners of the boundary are rounded, so that tones along it have no kink."""
+_NEUTRAL = 1.0
+"""C*ab up to which the darkest colour passes for a neutral black."""
 
 
 @dataclass(frozen=True)
@@ -23,41 +27,20 @@ class GamutBoundary:
     highest: float
 
     @classmethod
-    def of_samples(cls, lab: Floats) -> GamutBoundary:
-        """From (n, 3) Lab samples that fill or cover the gamut densely."""
-        lch = Lab_to_LCh(lab)
-        neutral = lch[lch[:, 1] < 8, 0]
-        lightness = neutral if neutral.size else lch[:, 0]
-        lowest, highest = float(lightness.min()), float(lightness.max())
-        rows = np.clip(np.rint(lch[:, 0] / 100 * (LIGHTNESS_STEPS - 1)), 0, LIGHTNESS_STEPS - 1)
-        columns = np.rint(lch[:, 2] / 360 * HUE_STEPS).astype(int) % HUE_STEPS
-        chroma = np.full((LIGHTNESS_STEPS, HUE_STEPS), -1.0)
-        at = np.zeros((LIGHTNESS_STEPS, HUE_STEPS))
-        # The last of equal places wins, so the largest chroma of every segment stays, with its L*.
-        order = np.argsort(lch[:, 1], kind="stable")
-        place = (rows[order].astype(int), columns[order])
-        chroma[place] = lch[order, 1]
-        at[place] = lch[order, 0]
-        levels = np.linspace(0, 100, LIGHTNESS_STEPS)
-        for h in range(HUE_STEPS):
-            known = chroma[:, h] >= 0
-            use = known & (at[:, h] > lowest) & (at[:, h] < highest)
-            x = np.concatenate([[lowest], at[use, h], [highest]])
-            y = np.concatenate([[0.0], chroma[use, h], [0.0]])
-            chroma[:, h] = np.interp(levels, x, y)
-        chroma = gaussian_filter1d(chroma, 0.7, axis=1, mode="wrap")
-        return cls(gaussian_filter1d(chroma, 0.7, axis=0, mode="nearest"), lowest, highest)
-
-    @property
-    def volume(self) -> float:
-        """Volume in cubic CIELAB units: the integral of half the squared chroma over hue and L*.
-
-        Levels are clipped to the neutral axis's ends; the trapezium rule over both.
-        """
-        levels = np.linspace(0, 100, LIGHTNESS_STEPS)
-        area = 0.5 * (self.chroma**2).sum(axis=1) * (2 * np.pi / HUE_STEPS)
-        area[(levels < self.lowest) | (levels > self.highest)] = 0.0
-        return float(np.trapezoid(area, levels))
+    def of_body(cls, body: GamutBody) -> GamutBoundary:
+        """The body cut at every L*, its ridges rounded by a little."""
+        lightness, hue = np.meshgrid(
+            np.linspace(0, 100, LIGHTNESS_STEPS),
+            np.arange(HUE_STEPS) * 360 / HUE_STEPS,
+            indexing="ij",
+        )
+        chroma = body.chroma_at(lightness.ravel(), hue.ravel()).reshape(lightness.shape)
+        chroma = gaussian_filter1d(chroma, _EVENED, axis=1, mode="wrap")
+        chroma = gaussian_filter1d(chroma, _EVENED, axis=0, mode="nearest")
+        surface = body.vertices.reshape(-1, 3)
+        grey = surface[np.hypot(surface[:, 1], surface[:, 2]) <= _NEUTRAL, 0]
+        lowest, highest = body.lightness_range
+        return cls(chroma, min(lowest, float(grey.min())), highest)
 
     def at(self, lightness: Floats, hue: Floats) -> Floats:
         """Largest chroma at L* and hue in degrees, bilinear."""

@@ -30,7 +30,7 @@ class MappingLook:
 
 
 LOOKS: dict[str, MappingLook] = {
-    "perceptual": MappingLook(knee=0.7, boost=1.0, towards_cusp=0.75),
+    "perceptual": MappingLook(knee=0.77, boost=1.0, towards_cusp=0.75),
     "saturation": MappingLook(knee=0.9, boost=1.12, towards_cusp=0.9),
 }
 _TURNS = 5
@@ -38,6 +38,8 @@ _UNSURE = 4.0
 """C*ab at which a hue is half followed: near the greys it is noise."""
 _BEYOND = 12.0
 """C*ab beyond the boundary from which a clipped colour is turned in full."""
+_GREYISH = 20.0
+"""C*ab at which a colour too dark to print no longer counts as a grey."""
 _VIVID = 40.0
 """Chroma at which rays lean half way; near-neutral colours keep their lightness."""
 
@@ -98,9 +100,12 @@ def _along_rays(
 
 def hold_hue(lab: Floats, boundary: GamutBoundary) -> Floats:
     """(n, 3) Lab aims for clipping: those outside the boundary turned in CIELAB hue, so that the
-    printable colour of their lightness below them has the OKLab hue they had."""
+    printable colour of their lightness below them has the OKLab hue they had. Greys darker than the
+    darkest that prints aim at that one, since a still darker colour would have a cast."""
     lch = Lab_to_LCh(lab)
     lightness = np.clip(lch[:, 0], boundary.lowest, 100.0)
+    grey = np.exp(-((lch[:, 1] / _GREYISH) ** 2))
+    aimed = lch[:, 0] + grey * (np.maximum(lch[:, 0], boundary.lowest) - lch[:, 0])
     hue = lch[:, 2].copy()
     wanted = even_hue(lab)
     for _ in range(_TURNS):
@@ -109,4 +114,4 @@ def hold_hue(lab: Floats, boundary: GamutBoundary) -> Floats:
         over = np.clip((lch[:, 1] - reached) / _BEYOND, 0.0, 1.0)
         drift = turn(even_hue(below) - wanted)
         hue -= 0.8 * over * np.clip(drift, -30.0, 30.0)
-    return LCh_to_Lab(np.stack([lch[:, 0], lch[:, 1], hue], axis=1))
+    return LCh_to_Lab(np.stack([aimed, lch[:, 1], hue], axis=1))

@@ -102,7 +102,8 @@ def parse_named(data: bytes) -> NamedColours:
     record = 32 + 6 + 2 * channels
     if channels > 15 or count * record > len(data):
         raise BadProfile("A named colour list claims more than the file holds.")
-    prefix, suffix = reader.ascii_text(data[20:52]), reader.ascii_text(data[52:84])
+    # A blank at the end of the prefix parts it from the name.
+    prefix, suffix = (d.split(b"\0")[0].decode("latin-1") for d in (data[20:52], data[52:84]))
     reader.need(data, 84, count * record, "a named colour list")
     names, pcs, device = [], [], []
     for i in range(count):

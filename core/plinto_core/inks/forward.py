@@ -10,6 +10,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from plinto_core.arrays import Floats
+from plinto_core.gamut.body import GamutBody
 from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import InkRules
 from plinto_core.keeping import Kept
@@ -89,14 +90,17 @@ class ForwardTable:
         """What was found of its neutral axis, by TAC and limits (black.py)."""
         return Kept(8)
 
-    def reachable(self, rules: InkRules, *, size: int = 13) -> Floats:
-        """(n, 3) Lab of a regular set of ink mixtures, each reduced into the rules' limits."""
-        nodes = grid_nodes(4, size) * rules.ink_limits()
-        room = rules.tac / 100 - nodes[:, BLACK]
-        colours = nodes[:, :BLACK].sum(axis=1)
-        share = np.clip(room / np.maximum(colours, 1e-9), 0.0, 1.0)
-        nodes[:, :BLACK] *= share[:, None]
-        return self.lab_of(nodes)
+    def body(self, rules: InkRules) -> GamutBody:
+        """All colours that the rules' limits and TAC leave."""
+        limits = rules.ink_limits()
+        key = (rules.tac, tuple(limits))
+        return self._bodies.get(
+            key, lambda: GamutBody.of_device(self.lab_of, limits, rules.tac / 100)
+        )
+
+    @cached_property
+    def _bodies(self) -> Kept[tuple[float, tuple[float, ...]], GamutBody]:
+        return Kept(8)
 
     def darkest(self, rules: InkRules) -> float:
         """L* of the darkest near-neutral colour the rules allow."""

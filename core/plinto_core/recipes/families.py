@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.transform.gamut_test import shares_by_way, way_out
+from plinto_core.gamut.outside import shares_by_way, way_out
 
 FAMILIES = ("greys", "skin", "reds and oranges", "yellows", "greens", "blues", "purples")
 _GREY = 8.0

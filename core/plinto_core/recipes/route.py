@@ -13,6 +13,7 @@ from plinto_core.colorimetry.cielab import D50, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
+from plinto_core.gamut.outside import gamut_miss
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.black import black_alone
@@ -26,7 +27,6 @@ from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
 from plinto_core.transform.chain import between, convert, intent_number, lab_of_device
 from plinto_core.transform.cube import CubeTable
-from plinto_core.transform.gamut_test import gamut_miss
 from plinto_core.transform.link import (
     DeviceLink,
     LinkError,

@@ -13,6 +13,7 @@ from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.colorimetry.difference import Differences, delta_e_2000, in_figures
 from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
+from plinto_core.gamut.outside import THRESHOLD, WAYS, shares_by_way
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
@@ -39,7 +40,6 @@ from plinto_core.recipes.sources import (
     no_tables,
     settle_extra_channels,
 )
-from plinto_core.transform.gamut_test import THRESHOLD, WAYS, shares_by_way
 from plinto_core.transform.link import DeviceLink, LinkError
 
 SAMPLES = 200_000

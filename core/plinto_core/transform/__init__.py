@@ -1,12 +1,5 @@
-"""Evaluate profiles and chains in float; intents, black points, gamut test; device links."""
+"""Evaluate profiles and paths of them in float; intents, black points; device links."""
 
-from plinto_core.transform.chain import Chain, Step, convert, lab_of_device
-from plinto_core.transform.gamut_test import gamut_distance
+from plinto_core.transform.chain import convert, lab_of_device
 
-__all__ = [
-    "Chain",
-    "Step",
-    "convert",
-    "gamut_distance",
-    "lab_of_device",
-]
+__all__ = ["convert", "lab_of_device"]

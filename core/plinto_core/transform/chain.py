@@ -1,8 +1,6 @@
-"""Chains of profiles: the exact float path of a colour (ICC.1:2022, annex D)."""
+"""From one profile into another: the exact float path of a colour (ICC.1:2022, annex D)."""
 
 from __future__ import annotations
-
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -24,15 +22,6 @@ from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 def intent_number(name: str) -> int:
     """0..3 for perceptual, relative, saturation, absolute."""
     return INTENTS.index(name)
-
-
-@dataclass(frozen=True)
-class Step:
-    """A profile and how colours come into it; `intent` and `bpc` are unused for the first."""
-
-    profile: Profile
-    intent: str = "relative"
-    bpc: bool = False
 
 
 def effective_bpc(source: Profile, destination: Profile, intent: int, *, bpc: bool) -> bool:
@@ -80,24 +69,3 @@ def lab_of_device(profile: Profile, device: Floats, *, intent: str = "relative")
     if number == ABSOLUTE:
         xyz = xyz * (profile.media_white / D50)
     return XYZ_to_Lab(xyz)
-
-
-@dataclass(frozen=True)
-class Chain:
-    """Profiles in order, with an intent for every step after the first."""
-
-    steps: tuple[Step, ...]
-
-    def trace(self, device: Floats) -> list[Floats]:
-        """The device values after every step, the given ones first."""
-        values = [np.asarray(device, dtype=np.float64)]
-        for before, after in zip(self.steps, self.steps[1:], strict=False):
-            values.append(
-                convert(
-                    before.profile, after.profile, values[-1], intent=after.intent, bpc=after.bpc
-                )
-            )
-        return values
-
-    def __call__(self, device: Floats) -> Floats:
-        return self.trace(device)[-1]

@@ -314,3 +314,17 @@ def test_only_colours_within_the_total_are_asked_back() -> None:
     used = 1 - lab[:, 0] / 100 + lab[:, 1] / 20 + lab[:, 2] / 20
     assert len(lab) > 500
     assert used.max() <= 1.001
+
+
+def test_the_gamut_of_a_box_is_its_volume_and_corner() -> None:
+    box = cmyk_profile(
+        lambda inks: np.stack(
+            [100 - 80 * inks[:, 3], (inks[:, 1] - 0.5) * 80, (inks[:, 2] - 0.5) * 60], axis=1
+        ),
+        lambda lab: np.stack([0 * lab[:, 0]] + [0 * lab[:, 0] + 1] * 3, axis=1),
+    )
+    figures = examine(box).gamut
+    assert figures is not None
+    assert figures.volume == pytest.approx(80 * 80 * 60, rel=0.005)
+    assert (figures.darkest, figures.lightest) == pytest.approx((20, 100), abs=0.2)
+    assert figures.most_chroma == pytest.approx(50, abs=1)

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from handmade import cmyk_profile
 
+from plinto_core.gamut.outside import gamut_distance, gamut_miss
 from plinto_core.recipes.families import FAMILIES, family_losses, family_of, shares_out
 from plinto_core.recipes.route import ColourRoute
-from plinto_core.transform.gamut_test import gamut_distance, gamut_miss
 from plinto_core.transform.standard_spaces import standard_profile
 
 

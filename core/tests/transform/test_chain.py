@@ -5,14 +5,14 @@ import pytest
 
 from plinto_core.colorimetry import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadProfile, NotSupported
+from plinto_core.gamut.outside import gamut_distance
 from plinto_core.icc import Profile
 from plinto_core.icc.curves import SampledCurve
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.tables import Table, pack_mft2
 from plinto_core.icc.values import pack_desc, pack_text, pack_xyz
 from plinto_core.icc.write import write_profile
-from plinto_core.recipes.colour_path import LAB, PathStep, follow_path
-from plinto_core.transform import Chain, Step, convert, gamut_distance, lab_of_device
+from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.black_point import (
     PERCEPTUAL_BLACK,
     compensation,
@@ -21,6 +21,7 @@ from plinto_core.transform.black_point import (
 )
 from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
 from plinto_core.transform.link import grid_nodes
+from plinto_core.transform.path import LAB, PathStep, follow_path
 from plinto_core.transform.sides import device_to_xyz
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -89,16 +90,6 @@ def test_gamut_distance_is_small_for_printed_colours_and_large_for_laser_green(c
     printed = lab_of_device(coated, np.array([[0.3, 0.2, 0.2, 0.1], [0, 0, 0, 0]]))
     assert gamut_distance(coated, printed).max() < 1
     assert gamut_distance(coated, np.array([[80.0, -110, 80]]))[0] > 15
-
-
-def test_a_chain_traces_every_step(coated) -> None:
-    steps = (
-        Step(standard_profile("romm")),
-        Step(coated, "perceptual", True),
-        Step(standard_profile("srgb")),
-    )
-    traced = Chain(steps).trace(np.array([[0.5, 0.4, 0.3]]))
-    assert [v.shape[1] for v in traced] == [3, 4, 3]
 
 
 def test_path_units_and_lab_as_a_step(coated) -> None:

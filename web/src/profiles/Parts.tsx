@@ -39,6 +39,14 @@ export function Prints({ found, name }: { found: Examination; name: string }) {
       <Reading
         proposal={{ reach: found.reach, solids: found.solids, tones: found.tones, problems: [] }}
       />
+      {found.gamut && (
+        <Typography sx={{ mt: 1 }} data-explained="gamut_volume">
+          <Explained of="gamut_volume">Gamut volume</Explained>{" "}
+          {found.gamut.volume.toLocaleString("en")}, greys from L* {number(found.gamut.darkest)} to{" "}
+          {number(found.gamut.lightest)}; most chroma C* {number(found.gamut.most_chroma)} at L*{" "}
+          {number(found.gamut.at_lightness)}, hue {number(found.gamut.at_hue, 0)}°.
+        </Typography>
+      )}
       {found.aim && (
         <Box sx={{ mt: 2 }} role="group" aria-label="Against the aim">
           <Typography variant="h3">Against {found.aim.name}</Typography>

@@ -65,6 +65,7 @@ const ROWS: Row[] = [
       );
     },
   ],
+  ["Gamut volume", "gamut_volume", (f) => (f.gamut ? f.gamut.volume.toLocaleString("en") : "–")],
   [
     "Greys, C* mean and most",
     "grey_cast",

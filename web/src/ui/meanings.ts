@@ -20,12 +20,12 @@ const SCREEN = "figures-on-screen";
 export const MEANINGS = {
   out_of_gamut: entry(
     "Out of gamut",
-    "Share of the picture that a relative colorimetric print misses by more than 2 ΔE00: too vivid, too dark and too light, in this order. Relative to both whites and without black point compensation, which would hide what a weak black loses.",
+    "Share of the picture that lies more than 2 ΔE00 outside the boundary of what prints: too vivid, too dark and too light, in this order. Relative to both whites and without black point compensation, which would hide what a weak black loses.",
     { unit: "%", why: "These colours change, and steps between them may be lost.", method: SCREEN },
   ),
   too_vivid: entry(
     "Too vivid",
-    "Share of the picture whose print differs by more than 2 ΔE00, more in hue and chroma than in lightness.",
+    "Share of the picture more than 2 ΔE00 outside, the nearest colour that prints differing more in hue and chroma than in lightness.",
     {
       unit: "%",
       why: "These colours become duller, and steps between them may be lost.",
@@ -34,7 +34,7 @@ export const MEANINGS = {
   ),
   too_dark: entry(
     "Too dark",
-    "Share of the picture whose print differs by more than 2 ΔE00, mostly by being lighter.",
+    "Share of the picture more than 2 ΔE00 outside, the nearest colour that prints being lighter.",
     {
       unit: "%",
       why: "Shadows lose depth; black point compensation keeps their steps, but not the depth.",
@@ -43,7 +43,7 @@ export const MEANINGS = {
   ),
   too_light: entry(
     "Too light",
-    "Share of the picture whose print differs by more than 2 ΔE00, mostly by being darker.",
+    "Share of the picture more than 2 ΔE00 outside, the nearest colour that prints being darker.",
     { unit: "%", why: "Light and vivid colours come out darker.", method: SCREEN },
   ),
   family_share: entry(
@@ -138,8 +138,8 @@ export const MEANINGS = {
   ),
   gamut_volume: entry(
     "Gamut volume",
-    "Volume of all printable colours in cubic CIELAB units, and its share of what the inks could do without a limit.",
-    { why: "A lower TAC costs colours; this says how many.", method: "separation" },
+    "Volume of all printable colours in cubic CIELAB units, relative to the paper; under ink rules also its share of what the inks could do without a limit.",
+    { why: "A lower TAC costs colours; this says how many.", method: "gamut" },
   ),
   lab: entry(
     "Lab, D50",

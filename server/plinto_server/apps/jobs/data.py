@@ -8,9 +8,9 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from plinto_core.errors import CoreError
+from plinto_core.gamut.outside import WAYS
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes import Recipe, parse_recipe
-from plinto_core.transform.gamut_test import WAYS
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition

@@ -223,7 +223,7 @@ def hue_ramp(destination: Destination, recipe: Recipe, hue: float) -> dict[str, 
     route = route_of(destination, recipe)
     if route.destination.colour_space != "CMYK":
         return neutral_axis(destination, recipe)
-    boundary = GamutBoundary.of_samples(forward_table(route.destination).reachable(InkRules()))
+    boundary = GamutBoundary.of_body(forward_table(route.destination).body(InkRules()))
     angle = np.array([hue])
     cusp = float(boundary.cusp(angle)[0])
     lightness = np.concatenate([np.linspace(0, cusp, 17), np.linspace(cusp, 100, 17)[1:]])
@@ -271,9 +271,7 @@ def ink_limits(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     rules = recipe.ink_rules or InkRules.model_validate(destination.condition.ink_rules)
     forward = forward_table(route.destination)
     point = darkest_black(forward, rules)
-    volume, whole = (
-        GamutBoundary.of_samples(forward.reachable(r)).volume for r in (rules, InkRules())
-    )
+    volume, whole = (forward.body(r).volume for r in (rules, InkRules()))
     return {
         "darkest": [round(float(v), 1) for v in point.lab],
         "darkest_grey": [round(float(v), 1) for v in darkest_neutral(forward, rules).lab],

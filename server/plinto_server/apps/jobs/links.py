@@ -10,13 +10,13 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.gamut.outside import WAYS, gamut_distance
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import LINKS, proof_intent, route_for
 from plinto_core.transform.chain import convert
-from plinto_core.transform.gamut_test import WAYS, gamut_distance
 from plinto_core.transform.link import DeviceLink, build_link
 from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.jobs.models import Destination

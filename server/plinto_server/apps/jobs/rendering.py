@@ -10,13 +10,13 @@ from plinto_core.arrays import Pixels
 from plinto_core.colorimetry import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.corrections import Place, region_weight
 from plinto_core.corrections.adjust import colour_weight
+from plinto_core.gamut.outside import THRESHOLD, WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.aids import break_up
 from plinto_core.inks.plates import finish
 from plinto_core.recipes import NO_LIMIT, Recipe, tac_in_force
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.transform.gamut_test import THRESHOLD, WAYS, way_out
 from plinto_core.transform.link import DeviceLink
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile

@@ -8,7 +8,7 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import exceptions
 from rest_framework.request import Request
 
-from plinto_core.transform.gamut_test import WAYS
+from plinto_core.gamut.outside import WAYS
 from plinto_server import access
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs import rendering, services

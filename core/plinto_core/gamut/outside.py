@@ -5,35 +5,31 @@ from __future__ import annotations
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.gamut.of_profile import gamut_of
 from plinto_core.icc.profile import Profile
-from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 
 THRESHOLD = 2.0
-"""dE00 above which a colour counts as out of gamut: above the error of a table's round trip."""
+"""dE00 above which a colour counts as out of gamut: a difference that is seen, and well above the error
+of the boundary."""
 WAYS = ("vivid", "dark", "light")
 """The three ways of being out of gamut: too vivid, too dark, too light."""
 
 
-def _printed(profile: Profile, lab: Floats) -> Floats:
-    device = xyz_to_device(profile, Lab_to_XYZ(lab), 1)
-    return XYZ_to_Lab(device_to_xyz(profile, device, 1))
-
-
 def gamut_distance(profile: Profile, lab: Floats) -> Floats:
-    """(n, 3) media-relative Lab to (n,) dE00 between it and its relative colorimetric print."""
-    return delta_e_2000(lab, _printed(profile, lab))
+    """(n, 3) media-relative Lab to (n,) dE00 to the nearest colour that prints, 0 inside the gamut."""
+    return delta_e_2000(lab, gamut_of(profile).printable(lab))
 
 
 def gamut_miss(profile: Profile, lab: Floats) -> Floats:
     """(n, 3) media-relative Lab to (n, 3) dE00 by which it is too vivid, too dark and too light.
 
-    The way is the larger part of what the relative colorimetric print changes: its hue and chroma, or
-    its lightness; the other two are 0, so that the sum is the distance. Black point compensation has no
-    part in it: it moves the question, and not the gamut.
+    Judged by the boundary of the forward side, whatever the backward tables make of the colour. The way
+    is the larger part of what leads to the nearest colour that prints: its hue and chroma, or its
+    lightness; the other two are 0, so that the sum is the distance. Black point compensation has no part
+    in it: it moves the question, and not the gamut.
     """
-    printed = _printed(profile, lab)
+    printed = gamut_of(profile).printable(lab)
     moved = lab - printed
     coloured = np.hypot(moved[:, 1], moved[:, 2])
     way = np.where(coloured >= np.abs(moved[:, 0]), 0, np.where(moved[:, 0] < 0, 1, 2))

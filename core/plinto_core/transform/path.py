@@ -1,0 +1,193 @@
+"""Colours along a path of profiles, links and abstract profiles, in the units people use."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.errors import BadInput
+from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.transform.black_point import (
+    ABSOLUTE,
+    compensation,
+    destination_black_point,
+    source_black_point,
+)
+from plinto_core.transform.chain import effective_bpc, intent_number
+from plinto_core.transform.direct import named_lab, run_abstract, run_link
+from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
+from plinto_core.transform.sides import device_to_xyz, xyz_to_device
+
+LAB = None
+"""Stands for the profile connection space as a step."""
+
+
+@dataclass(frozen=True)
+class PathStep:
+    """A profile, or LAB for the PCS, and how colours come into it.
+
+    A device link and an abstract profile are steps like others; a list of named colours can only be
+    the first.
+    """
+
+    profile: Profile | None
+    intent: str = "relative"
+    bpc: bool = False
+
+    @property
+    def kind(self) -> str:
+        """ "lab", "link", "abst", "nmcl", or "device" for all other profiles."""
+        if self.profile is None:
+            return "lab"
+        kind = self.profile.header.device_class
+        return kind if kind in ("link", "abst", "nmcl") else "device"
+
+    @property
+    def name(self) -> str:
+        return "Lab" if self.profile is None else repr(self.profile.description)
+
+    @property
+    def space_in(self) -> str:
+        """The space of the values that the step takes when a path begins with it."""
+        if self.profile is None or self.kind == "abst":
+            return "Lab "
+        return self.profile.colour_space
+
+    @property
+    def space(self) -> str:
+        """The space of the values after the step."""
+        if self.profile is None or self.kind in ("abst", "nmcl"):
+            return "Lab "
+        return self.profile.header.pcs if self.kind == "link" else self.profile.colour_space
+
+    @property
+    def columns_in(self) -> list[str]:
+        return ["Name"] if self.kind == "nmcl" else _columns(self.space_in)
+
+    @property
+    def columns(self) -> list[str]:
+        return _columns(self.space)
+
+
+def _columns(space: str) -> list[str]:
+    return ["Grey"] if space == "GRAY" else list(channel_names(space))
+
+
+def _to_unit(step: PathStep, space: str, values: Floats) -> Floats:
+    """RGB and grey 0..255, inks 0..100 to 0..1; Lab stays Lab but in profiles of the space Lab."""
+    if space == "Lab ":
+        if step.kind != "device" or step.profile is None:
+            return values
+        return lab_to_unit(values, legacy=_legacy(step.profile))
+    return values / (100.0 if is_subtractive(space) else 255.0)
+
+
+def _from_unit(step: PathStep, values: Floats) -> Floats:
+    """The inverse, for values after the step."""
+    if step.space == "Lab ":
+        if step.kind != "device" or step.profile is None:
+            return values
+        return unit_to_lab(values, legacy=_legacy(step.profile))
+    return values * (100.0 if is_subtractive(step.space) else 255.0)
+
+
+def _legacy(profile: Profile) -> bool:
+    return "A2B0" in profile and profile.table("A2B0").kind == "mft2"
+
+
+def _first(step: PathStep, values: Floats) -> Floats:
+    """Values after the first step: what was given, or what a link or abstract profile makes of it."""
+    if step.kind == "nmcl":
+        assert step.profile is not None
+        return np.asarray(named_lab(step.profile)[values[:, 0].astype(int)])
+    unit = _to_unit(step, step.space_in, values)
+    if step.kind == "link":
+        assert step.profile is not None
+        return run_link(step.profile, unit, intent_number(step.intent))
+    if step.kind == "abst":
+        assert step.profile is not None
+        return run_abstract(step.profile, unit, intent_number(step.intent))
+    return unit
+
+
+def _step(before: PathStep, after: PathStep, values: Floats) -> Floats:
+    intent = intent_number(after.intent)
+    if after.kind == "nmcl":
+        raise BadInput(
+            f"The list of named colours {after.name} cannot stand inside a path.",
+            remedy="Begin the path with it.",
+        )
+    if after.kind == "link":
+        return _into_link(before, after, values, intent)
+    if before.kind == "link" and before.space != "Lab ":
+        # What a link gives are numbers, and the profile after it says what they mean.
+        if after.kind != "device" or after.space != before.space:
+            raise BadInput(
+                f"The device link {before.name} gives {before.space.strip()} numbers, which "
+                f"{after.name} does not take.",
+                remedy=f"Put the {before.space.strip()} profile that they are meant for after it.",
+            )
+        return values
+    xyz = _leave(before, values, intent)
+    scale, offset = _between(before, after, intent)
+    xyz = xyz * scale + offset
+    if after.profile is None:
+        return XYZ_to_Lab(xyz)
+    if after.kind == "abst":
+        return run_abstract(after.profile, XYZ_to_Lab(xyz), intent)
+    return xyz_to_device(after.profile, xyz, intent)
+
+
+def _into_link(before: PathStep, after: PathStep, values: Floats, intent: int) -> Floats:
+    assert after.profile is not None
+    if before.space != after.space_in:
+        raise BadInput(
+            f"The device link {after.name} takes {after.space_in.strip()} numbers, and "
+            f"{before.name} gives {before.space.strip()}.",
+            remedy=f"Put a {after.space_in.strip()} profile before it.",
+        )
+    if before.space == "Lab " and before.kind == "device" and before.profile is not None:
+        values = unit_to_lab(values, legacy=_legacy(before.profile))
+    return run_link(after.profile, values, intent)
+
+
+def _leave(before: PathStep, values: Floats, intent: int) -> Floats:
+    """(n, 3) XYZ of the PCS that values of a step stand for."""
+    if before.profile is None or before.kind in ("abst", "nmcl", "link"):
+        return Lab_to_XYZ(values)
+    return device_to_xyz(before.profile, values, intent)
+
+
+def _between(before: PathStep, after: PathStep, intent: int) -> tuple[Floats, Floats]:
+    """Scale and offset in XYZ that lead from one step's PCS into the next one's."""
+    if intent == ABSOLUTE:
+        white, new = (D50 if s.profile is None else s.profile.media_white for s in (before, after))
+        return white / new, np.zeros(3)
+    bpc = after.bpc
+    if after.profile is not None:
+        bpc = effective_bpc(after.profile, after.profile, intent, bpc=bpc)
+    if not bpc:
+        return np.ones(3), np.zeros(3)
+    zero = np.zeros(3)
+    return compensation(
+        zero if before.profile is None else source_black_point(before.profile, intent),
+        zero if after.profile is None else destination_black_point(after.profile, intent),
+    )
+
+
+def follow_path(steps: list[PathStep], values: Floats) -> list[Floats]:
+    """(n, channels) values for the first step to the values after every step, in people's units.
+
+    RGB and grey 0..255, inks 0..100, Lab as L* a* b*; (n, 1) places in the list where the path begins
+    with named colours. A path that begins with a link or an abstract profile has their result as the
+    first. The exact float path, no grid. Raises BadInput where a step does not take what the one before
+    it gives.
+    """
+    after = [_first(steps[0], np.asarray(values, dtype=np.float64))]
+    for i in range(1, len(steps)):
+        after.append(_step(steps[i - 1], steps[i], after[-1]))
+    return [_from_unit(step, v) for step, v in zip(steps, after, strict=True)]
