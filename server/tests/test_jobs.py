@@ -318,7 +318,7 @@ def test_what_a_profile_gives_back_of_a_picture(client, job, conditions) -> None
 def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, destination) -> None:
     rules = {"tac": 280, "black": {"method": "gcr", "strength": 90}}
     answer = client.patch(f"/api/destinations/{destination}", {"ink_rules": rules}, format="json")
-    assert answer.json()["recipe"]["version"] == 2
+    assert answer.json()["recipe"]["version"] == 3
     row = Destination.objects.get(pk=destination)
     row.recipe = {**row.recipe, "version": 1}
     row.save()
@@ -332,9 +332,26 @@ def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, d
     changed = client.patch(f"/api/destinations/{destination}", {"bpc": False}, format="json").json()
     assert changed["recipe"]["version"] == 1
     client.post(f"/api/destinations/{destination}/undo")
-    made = client.patch(f"/api/destinations/{destination}", {"version": 2}, format="json")
-    assert made.json()["recipe"]["version"] == 2
+    made = client.patch(f"/api/destinations/{destination}", {"version": 3}, format="json")
+    assert made.json()["recipe"]["version"] == 3
     present = view(client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1)
     assert (former != present).any()
     back = client.patch(f"/api/destinations/{destination}", {"version": 1}, format="json")
     assert back.status_code == 400
+
+
+def test_a_recipe_of_method_two_takes_the_present_one_with_its_first_correction(
+    client, destination
+) -> None:
+    row = Destination.objects.get(pk=destination)
+    row.recipe = {**row.recipe, "version": 2}
+    row.save()
+    darker = {"corrections": [{"lightness": -20}]}
+    answer = client.patch(f"/api/destinations/{destination}", darker, format="json")
+    assert answer.json()["recipe"]["version"] == 3
+    row.refresh_from_db()
+    row.recipe = {**row.recipe, "version": 2}
+    row.save()
+    lighter = {"corrections": [{"lightness": 20}]}
+    answer = client.patch(f"/api/destinations/{destination}", lighter, format="json")
+    assert answer.json()["recipe"]["version"] == 2

@@ -12,6 +12,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.adaptation import bradford
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
+from plinto_core.kernels.chroma import scale_for_chroma
 
 _D65 = np.array([0.3127 / 0.3290, 1.0, (1 - 0.3127 - 0.3290) / 0.3290])
 _TO_D65 = bradford(D50, _D65)
@@ -38,6 +39,12 @@ def XYZ_to_OKLab(xyz: Floats) -> Floats:
     return np.asarray(np.cbrt(xyz @ _TO_D65.T @ _OK_CONES.T) @ _OK.T)
 
 
+def OKLab_to_XYZ(oklab: Floats) -> Floats:
+    """The inverse of XYZ_to_OKLab."""
+    cones = (oklab @ np.linalg.inv(_OK).T) ** 3
+    return np.asarray(cones @ np.linalg.inv(_OK_CONES).T @ np.linalg.inv(_TO_D65).T)
+
+
 def XYZ_to_IPT(xyz: Floats) -> Floats:
     """(..., 3) XYZ under D50, Y 1 for white, to IPT."""
     cones = xyz @ _TO_D65.T @ _IPT_CONES.T
@@ -54,23 +61,63 @@ _LEAST_CONE = 0.15
 that no eye sees or hardly."""
 
 
+def in_sight(lab: Floats) -> np.ndarray:
+    """(..., 3) CIELAB to (...,) whether a colour stimulates all three cones, so that OKLab holds."""
+    grey = (Lab_to_XYZ(lab * np.array([1.0, 0.0, 0.0])) @ _TO_D65.T @ _OK_CONES.T).min(axis=-1)
+    least = (Lab_to_XYZ(lab) @ _TO_D65.T @ _OK_CONES.T).min(axis=-1)
+    return np.asarray(least >= _LEAST_CONE * grey)
+
+
+def brought_in_sight(lab: Floats) -> Floats:
+    """(..., 3) CIELAB, colours that no eye sees replaced by the most chromatic one of their lightness
+    and CIELAB hue that stimulates all three cones."""
+    lab = np.asarray(lab, dtype=np.float64)
+    hidden = ~in_sight(lab)
+    if not hidden.any():
+        return lab
+    out = lab.copy()
+    beyond = lab[hidden]
+    share, step = np.ones(len(beyond)), 0.5
+    seen = beyond
+    for _ in range(9):
+        seen = beyond * np.stack([np.ones_like(share), share, share], axis=-1)
+        share = np.where(in_sight(seen), np.minimum(share + step, 1.0), share - step)
+        step *= 0.5
+    out[hidden] = seen
+    return out
+
+
+_WIDEST, _HALVINGS = 3.0, 16
+"""Times OKLab's chroma at most, and how closely the scale is sought."""
+
+
 def even_hue(lab: Floats) -> Floats:
     """(..., 3) CIELAB to (...,) OKLab hue in degrees.
 
-    Colours that no eye sees, as the corners of a table are, have the hue of the most chromatic
-    colour of their lightness and CIELAB hue that stimulates all three cones.
+    Colours that no eye sees, as the corners of a table are, have the hue of the one that is seen below
+    them.
     """
-    lab = np.asarray(lab, dtype=np.float64)
-    share, step = np.ones(lab.shape[:-1]), 0.5
-    grey = (Lab_to_XYZ(lab * [1.0, 0.0, 0.0]) @ _TO_D65.T @ _OK_CONES.T).min(axis=-1)
-    seen = lab
-    for _ in range(9):
-        seen = lab * np.stack([np.ones_like(share), share, share], axis=-1)
-        least = (Lab_to_XYZ(seen) @ _TO_D65.T @ _OK_CONES.T).min(axis=-1)
-        good = least >= _LEAST_CONE * grey
-        share = np.where(good, np.minimum(share + step, 1.0), share - step)
-        step *= 0.5
-    return hue_of(XYZ_to_OKLab(Lab_to_XYZ(seen)))
+    return hue_of(XYZ_to_OKLab(Lab_to_XYZ(brought_in_sight(lab))))
+
+
+def in_its_hue(lab: Floats, lightness: Floats, chroma: Floats) -> Floats:
+    """(n, 3) Lab of another (n,) L* and C*ab, and the OKLab hue that the colours have.
+
+    OKLab's chroma is scaled at its own lightness, and the light then made more or less, which leaves
+    OKLab's hue as it is; the scale is sought for which C*ab comes out as wanted. What no eye sees any
+    more lies straight on from there in CIELAB.
+    """
+    ok = XYZ_to_OKLab(Lab_to_XYZ(brought_in_sight(lab)))
+    luminance = Lab_to_XYZ(np.stack([lightness, 0 * lightness, 0 * lightness], axis=1))[:, 1]
+    cones = _OK_CONES @ _TO_D65
+    opponent = np.empty((len(ok), 2))
+    scale_for_chroma(
+        np.ascontiguousarray(ok), np.linalg.inv(_OK), np.asarray(np.linalg.inv(cones)), np.asarray(cones), D50, luminance,
+        np.ascontiguousarray(chroma), _LEAST_CONE, _WIDEST, _HALVINGS, opponent,
+    )  # fmt: skip
+    there = np.hypot(opponent[:, 0], opponent[:, 1])
+    rest = np.where(there > 1e-9, chroma / np.maximum(there, 1e-9), 0.0)
+    return np.concatenate([np.asarray(lightness)[:, None], opponent * rest[:, None]], axis=1)
 
 
 def turn(degrees: Floats) -> Floats:

@@ -12,25 +12,30 @@ from dataclasses import dataclass
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.cielab import Lab_to_LCh, Lab_to_XYZ, XYZ_to_Lab
-from plinto_core.corrections.model import ColourRange, Correction, Curves, HueBand, Vivid
+from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.corrections.former import shifted_formerly
+from plinto_core.corrections.model import ColourRange, Correction, Curves, Vivid
+from plinto_core.corrections.shift import shifted
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
+from plinto_core.inks.separation import PRESENT, Method
 from plinto_core.transform.sides import device_to_xyz, matrix_to_xyz, profile_matrix
 from plinto_core.transform.standard_spaces import SPACES, rgb_matrix
 from plinto_core.transform.tone_curve import apply_curve
 
 STRETCH = 0.6
-_NEUTRAL = 12.0
-"""C*ab below which a hue's change fades, since neutral colours have no hue."""
 
 
 @dataclass(frozen=True)
 class Adjustment:
-    """What happens to the source's colours, in order; falsy where nothing does."""
+    """What happens to the source's colours, in order; falsy where nothing does.
+
+    method : of the recipe; before 3, lightness, chroma and hues are those of former.py.
+    """
 
     corrections: tuple[Correction, ...] = ()
     vivid: Vivid | None = None
+    method: Method = PRESENT
 
     def __bool__(self) -> bool:
         return bool(self.corrections) or (self.vivid is not None and self.vivid.strength > 0)
@@ -38,7 +43,8 @@ class Adjustment:
     def key(self) -> str:
         """Text that names all that decides colours."""
         parts = [c.model_dump_json(exclude={"name", "region", "black"}) for c in self.corrections]
-        return "|".join([*parts, self.vivid.model_dump_json() if self.vivid else ""])
+        former = "former" if self.corrections and self.method < 3 else ""
+        return "|".join([*parts, self.vivid.model_dump_json() if self.vivid else "", former])
 
     def xyz(self, source: Profile, device: Floats, intent: int) -> Floats:
         """(n, channels) source values 0..1 to (n, 3) media-relative XYZ after all corrections.
@@ -61,8 +67,9 @@ class Adjustment:
         if not any(c.lightness or c.chroma or c.hues for c in self.corrections):
             return xyz
         lab = XYZ_to_Lab(xyz)
+        shift = shifted_formerly if self.method < 3 else shifted
         for correction, weight in zip(self.corrections, weights, strict=True):
-            lab = lab + weight[:, None] * (_shifted(correction, lab) - lab)
+            lab = lab + weight[:, None] * (shift(correction, lab) - lab)
         return Lab_to_XYZ(lab)
 
 
@@ -90,39 +97,6 @@ def _through(curves: Curves, device: Floats, names: tuple[str, ...]) -> Floats:
         if points is not None:
             out[:, i] = apply_curve(points, out[:, i])
     return out
-
-
-def _shifted(correction: Correction, lab: Floats) -> Floats:
-    if not (correction.lightness or correction.chroma or correction.hues):
-        return lab
-    lch = Lab_to_LCh(lab)
-    lightness, chroma, hue = lch[:, 0], lch[:, 1], lch[:, 2]
-    lightness = _lighter(lightness, correction.lightness)
-    gain = np.full(chroma.shape, 1.0 + correction.chroma / 100.0)
-    turn = np.zeros_like(hue)
-    for band in correction.hues:
-        weight = _hue_weight(band, chroma, hue)
-        turn += weight * band.shift
-        gain *= 1.0 + weight * band.chroma / 100.0
-        lightness = lightness + weight * (_lighter(lightness, 2 * band.lightness) - lightness)
-    angle = np.radians(hue + turn)
-    chroma = chroma * gain
-    return np.stack([lightness, chroma * np.cos(angle), chroma * np.sin(angle)], axis=1)
-
-
-def _lighter(lightness: Floats, percent: float) -> Floats:
-    """A power of L*: 0 and 100 stay, L* 50 goes to 71 at +100 and to 25 at -100."""
-    if not percent:
-        return lightness
-    power = 2.0 ** (-percent / 100.0)
-    return np.asarray(100.0 * (np.clip(lightness, 0.0, 100.0) / 100.0) ** power)
-
-
-def _hue_weight(band: HueBand, chroma: Floats, hue: Floats) -> Floats:
-    away = np.abs((hue - band.hue + 180.0) % 360.0 - 180.0)
-    near = np.clip(1.0 - away / band.width, 0.0, 1.0)
-    colourful = np.clip(chroma / _NEUTRAL, 0.0, 1.0)
-    return np.asarray(near * near * (3 - 2 * near) * colourful * colourful * (3 - 2 * colourful))
 
 
 def vivid_xyz(source: Profile, device: Floats, intent: int, vivid: Vivid | None) -> Floats:

@@ -19,9 +19,12 @@ from plinto_core.inks.forward import BLACK, TAC_MARGIN, WEIGHTS, ForwardTable
 from plinto_core.inks.rules import InkRules
 from plinto_core.kernels.separate import separate_held
 
-Method = Literal[1, 2]
-"""1 : all inks at once, as former recipes were separated; 2 : black first."""
-PRESENT: Method = 2
+Method = Literal[1, 2, 3]
+"""Of recipes. 1 : all inks at once, as former recipes were separated; from 2 on black first; from 3 on
+corrections keep hue and saturation (corrections/shift.py)."""
+PRESENT: Method = 3
+ALIKE_UNCORRECTED: Method = 2
+"""Gives the same bytes as the present method where a recipe has no corrections."""
 _ITERATIONS = 24
 _HOLD = 1.5
 """Weight of black's wish against a CIE 94 difference of 1 where it must give way, for all of black."""

@@ -49,7 +49,7 @@ class PixelPath:
         for correction in active:
             if correction.black is not None and rules is not None:
                 rules = rules.model_copy(update={"black": correction.black})
-        adjustment = Adjustment(chosen, self.route.adjustment.vivid)
+        adjustment = Adjustment(chosen, self.route.adjustment.vivid, self.route.method)
         return replace(self.route, adjustment=adjustment, rules=rules)
 
     def combinations(

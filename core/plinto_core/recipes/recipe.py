@@ -12,6 +12,7 @@ from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.plates import PlateRule
 from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import PRESENT, Method
 
 MOST_REGIONS = 6
 NO_LIMIT = 400.0
@@ -62,8 +63,8 @@ class Delivery(BaseModel):
 class Recipe(BaseModel):
     """From one picture to one condition.
 
-    version : by which method inks are separated, see inks/separation.py; files of former releases say
-    1 and give the bytes they gave then.
+    version : by which method colours are corrected and inks separated, see inks/separation.py; files of
+    former releases say 1 or 2 and give the bytes they gave then.
 
     page : which picture of a file with several; extra_channels : what happens to channels beside
     the colours and their transparency (white, varnish, spot inks): the run stops, or they are left
@@ -78,7 +79,7 @@ class Recipe(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
-    version: Literal[1, 2] = 2
+    version: Method = PRESENT
     page: int = Field(0, ge=0, le=100_000)
     extra_channels: Literal["stop", "leave out"] = "stop"
     source: str | None = None

@@ -365,7 +365,7 @@ def route_for(
         intent=recipe.intent,
         bpc=recipe.bpc,
         rules=recipe.ink_rules,
-        adjustment=Adjustment(everywhere, recipe.vivid),
+        adjustment=Adjustment(everywhere, recipe.vivid, recipe.version),
         plates=recipe.plates,
         before=find_table(recipe.before) if recipe.before else None,
         arrival=arrival,

@@ -64,13 +64,13 @@ def test_the_method_of_a_recipe_decides_its_inks_and_its_cache_key(coated) -> No
             standard_profile("srgb"),
             coated,
         )
-        for v in (1, 2)
+        for v in (1, 3)
     )
     former_recipe = parse_recipe({"version": 1, "destination": "x"})
     assert former_recipe.version == 1
     greys = np.linspace(0.1, 0.9, 9)[:, None].repeat(3, axis=1)
     assert former.key != present.key
     assert np.abs(former.inks(greys) - present.inks(greys)).max() > 0.03
-    assert parse_recipe({"destination": "x"}).version == 2
+    assert parse_recipe({"destination": "x"}).version == 3
     facts = ConditionFacts("Coated", "a", ("C", "M", "Y", "K"), 320)
-    assert retarget(former_recipe, facts, facts)[0].version == 2
+    assert retarget(former_recipe, facts, facts)[0].version == 3

@@ -64,7 +64,7 @@ export function InksStage(props: StageProps) {
             This recipe is from a former release and makes its inks as it did then, to the byte.
             Made anew, black runs evenly and takes the share its strength says.
           </Sentence>
-          <Button onClick={() => control.commit({ version: 2 })}>Make the inks as now</Button>
+          <Button onClick={() => control.commit({ version: 3 })}>Make the inks as now</Button>
         </Box>
       )}
       {kept !== null && (

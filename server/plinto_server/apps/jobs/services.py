@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from plinto_core.errors import BadRecipe, CoreError
 from plinto_core.imaging.facts import PictureFacts
-from plinto_core.inks.separation import PRESENT
+from plinto_core.inks.separation import ALIKE_UNCORRECTED, PRESENT
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.house_rules import HouseRules, decide_source
 from plinto_core.recipes.retarget import Note, retarget
@@ -304,7 +304,10 @@ def merged(
                 f"A recipe has no field {key!r}.",
                 remedy=f"Known are {', '.join(sorted(set(Recipe.model_fields) - _FIXED))}.",
             )
-    recipe = parse_recipe(lay_over(dict(base or destination.recipe), changes, _FREE))
+    under = dict(base or destination.recipe)
+    if under.get("version") == ALIKE_UNCORRECTED and not under.get("corrections"):
+        under["version"] = PRESENT
+    recipe = parse_recipe(lay_over(under, changes, _FREE))
     named = {"source", "arrival", "before", "after"} & set(changes)
     _usable(destination.job.owner, recipe, named)
     settle_extra_channels(picture_facts(destination.job.artwork), recipe.extra_channels)
