@@ -88,8 +88,10 @@ def test_office_greys_and_primaries_come_out_clean(paper, converted, coated) -> 
     assert red == [0, 1, 1, 0]
     assert blue == [1, 1, 0, 0]
     states = [str(a[0]) for o, a in operations(pdf.pages[0]) if o == "gs"]
-    assert states == ["/PlintoOver", "/PlintoKnock"]
-    assert bool(pdf.pages[0].Resources.ExtGState["/PlintoOver"].OP)
+    assert states == ["/PlintoOver11", "/PlintoOver00"]
+    over = pdf.pages[0].Resources.ExtGState["/PlintoOver11"]
+    assert (bool(over.op), int(over.OPM)) == (True, 1)
+    assert "/OP" not in over  # strokes keep what the document says of them
 
 
 def test_the_tac_is_enforced_by_separating_again(paper, converted, coated) -> None:

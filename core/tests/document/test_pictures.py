@@ -22,10 +22,21 @@ RGB = np.round(np.stack([x * 6, y * 12, 255 - x * 5], axis=-1)).astype(np.uint8)
 
 
 def samples(image) -> np.ndarray:
-    channels = {"/DeviceCMYK": 4, "/DeviceGray": 1, "/DeviceRGB": 3}[str(image.ColorSpace)]
     bits = int(image.BitsPerComponent)
+    if isinstance(image.ColorSpace, pikepdf.Array):
+        rows = np.unpackbits(np.frombuffer(image.read_bytes(), np.uint8)).reshape(
+            int(image.Height), -1
+        )
+        palette = np.frombuffer(bytes(image.ColorSpace[3]), np.uint8).reshape(2, -1) / 255
+        assert bits == 1
+        return palette[rows[:, : int(image.Width)]]
+    channels = {"/DeviceCMYK": 4, "/DeviceGray": 1, "/DeviceRGB": 3}[str(image.ColorSpace)]
     data = np.frombuffer(image.read_bytes(), ">u2" if bits == 16 else np.uint8)
-    return data.reshape(int(image.Height), int(image.Width), channels) / (2**bits - 1)
+    stored = data.reshape(int(image.Height), int(image.Width), channels) / (2**bits - 1)
+    low, high = (
+        np.array([float(v) for v in image.get("/Decode", [0, 1] * channels)]).reshape(-1, 2).T
+    )
+    return low + stored * (high - low)
 
 
 def close(coated, inks: np.ndarray, rgb: np.ndarray, *, limit: float = 0.6) -> None:
@@ -121,7 +132,18 @@ def test_one_bit_images_and_colour_keys(paper, converted) -> None:
     _, image = converted_image(
         paper, converted, paper.image(bits, pikepdf.Name.DeviceGray, 1, width=40)
     )
-    assert set(np.unique(samples(image))) == {0.0, 1.0}
+    # Bare grey is black ink already: it stays as it is, one bit deep.
+    assert int(image.BitsPerComponent) == 1
+    assert str(image.ColorSpace) == "/DeviceGray"
+    _, image = converted_image(
+        paper, converted, paper.image(bits, pikepdf.Name.DeviceGray, 1, width=40, Decode=[1, 0]),
+        rules=[{"action": "convert"}],
+    )  # fmt: skip
+    assert int(image.BitsPerComponent) == 1
+    inks = samples(image)
+    assert inks[..., :3].max() < 1.0
+    assert inks[0, 0].sum() > 1.5  # the ones of the file are black under this Decode
+    assert inks[0, 1].sum() == pytest.approx(0, abs=0.01)
     keyed = RGB.copy()
     keyed[:5] = (0, 255, 0)
     _, image = converted_image(

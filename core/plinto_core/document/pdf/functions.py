@@ -18,6 +18,8 @@ Function = Callable[[Floats], Floats]
 """(n, inputs) to (n, outputs)."""
 _DEEPEST = 8
 _MOST_SAMPLES = 4_000_000
+_MOST_INPUTS = 12
+"""Every input doubles the corners that are weighed for a colour."""
 
 
 def read_function(source: Any, depth: int = 0) -> Function:
@@ -87,6 +89,8 @@ def _sampled(source: Any, domain: Floats) -> Function:
     ):
         raise BadDocument("A sampled function of the document contradicts itself.")
     count = math.prod(size) * len(limits)
+    if sum(s > 1 for s in size) > _MOST_INPUTS:
+        raise BadDocument("A sampled function of the document has more inputs than are read.")
     if count > _MOST_SAMPLES:
         raise BadDocument("A sampled function of the document is too large.")
     raw = np.frombuffer(source.read_bytes(), np.uint8)
@@ -107,7 +111,8 @@ def _sampled(source: Any, domain: Floats) -> Function:
         low = np.minimum(np.floor(at).astype(int), np.maximum(np.array(size) - 2, 0))
         part = at - low
         out = np.zeros((x.shape[0], len(limits)))
-        for corner in product((0, 1), repeat=len(size)):
+        # Inputs with one sample have no second corner.
+        for corner in product(*(((0, 1) if s > 1 else (0,)) for s in size)):
             index = np.minimum(low + np.array(corner), np.array(size) - 1)
             weight = np.prod(np.where(np.array(corner) == 1, part, 1 - part), axis=1)
             out += weight[:, None] * grid[tuple(index[:, ::-1].T)]

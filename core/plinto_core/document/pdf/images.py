@@ -106,7 +106,7 @@ def read_samples(image: Any, facts: ImageFacts) -> Pixels:
     if last in ("/DCTDecode", "/DCT"):
         return _jpeg(image, facts, space)
     if last == "/JPXDecode":
-        return _shaped(np.asarray(imagecodecs.jpeg2k_decode(image.read_raw_bytes())), facts, space)
+        return _shaped(jpeg2000(image), facts, space)
     if last in ("/CCITTFaxDecode", "/CCF"):
         return _fax(image, facts)
     if not set(facts.filters) <= _LOSSLESS:
@@ -152,8 +152,7 @@ def _jpeg(image: Any, facts: ImageFacts, space: ColourSpace) -> Pixels:
         raise NotSupported("JPEG images packed a second time are not decoded.")
     try:
         with Image.open(io.BytesIO(data), formats=["JPEG"]) as opened:
-            adobe = opened.info.get("adobe_transform")
-            wanted = {1: "L", 3: "RGB", 4: "CMYK"}.get(space.channels)
+            wanted, stored = {1: "L", 3: "RGB", 4: "CMYK"}.get(space.channels), opened.mode
             if wanted is None or opened.mode not in (wanted, "L", "RGB", "CMYK"):
                 raise NotSupported("A JPEG image has another number of channels than its space.")
             pixels = np.asarray(opened if opened.mode == wanted else opened.convert(wanted))
@@ -161,11 +160,50 @@ def _jpeg(image: Any, facts: ImageFacts, space: ColourSpace) -> Pixels:
         raise
     except Exception as error:
         raise BadDocument("A JPEG image of the document is damaged.") from error
-    if wanted == "CMYK" and adobe is not None:
-        # Pillow undoes the reversal that such files are usually stored with; the PDF's own
-        # Decode array says so as well and is applied to what is stored.
+    if wanted == "CMYK" and stored == "CMYK":
+        # Pillow reverses every CMYK file, as if all were stored so; what is stored counts here, and
+        # the PDF's own Decode array says whether it is reversed.
         pixels = 255 - pixels
     return _shaped(pixels, facts, space)
+
+
+def jpeg2000(image: Any) -> Pixels:
+    """(height, width[, channels]) uint8 or uint16 over their full range, alpha among the channels.
+
+    Raises NotSupported for what cannot be decoded.
+    """
+    data = image.read_raw_bytes()
+    at = data.find(_SIZ)
+    depth = (data[at + 42] & 0x7F) + 1 if 0 <= at < len(data) - 42 else 0
+    if not 1 <= depth <= 16:
+        raise NotSupported("A JPEG 2000 image of the document is of an unusual depth, or damaged.")
+    try:
+        pixels = np.asarray(imagecodecs.jpeg2k_decode(data))
+    except Exception as error:
+        raise NotSupported("A JPEG 2000 image of the document cannot be decoded.") from error
+    if pixels.dtype.kind != "u":
+        raise NotSupported("A JPEG 2000 image of the document has signed values.")
+    if depth in (8, 16):
+        return pixels
+    full = 255 if depth < 8 else 65535
+    scaled = pixels.astype(np.uint32) * full + (1 << depth - 1)
+    return np.asarray(scaled // ((1 << depth) - 1), dtype=np.uint8 if depth < 8 else np.uint16)
+
+
+def own_alpha(image: Any) -> np.ndarray | None:
+    """(height, width) uint8, the opacity that a JPEG 2000 image brings with it, where the document
+    says that it is meant (SMaskInData 1); None otherwise."""
+    if int(image.get("/SMaskInData", 0)) != 1 or filters_of(image)[-1:] != ("/JPXDecode",):
+        return None
+    pixels = jpeg2000(image)
+    if pixels.ndim != 3 or pixels.shape[2] not in (2, 4, 5):
+        return None
+    alpha = pixels[..., -1]
+    return alpha if alpha.dtype == np.uint8 else (alpha >> 8).astype(np.uint8)
+
+
+_SIZ = b"\xff\x4f\xff\x51"
+"""Start of a codestream and of its size segment; the first component's depth lies 42 bytes on."""
 
 
 def _fax(image: Any, facts: ImageFacts) -> Pixels:
@@ -183,6 +221,9 @@ def decoded(image: Any, samples: Pixels, facts: ImageFacts) -> Pixels:
     """Samples after Decode, scaled to the full range of uint8 or uint16 in the default decode."""
     space = facts.space
     assert space is not None
+    if "/JPXDecode" in facts.filters:
+        # It says its own depth and range; a Decode array has no part in it (8.9.5.2).
+        return np.asarray(samples)
     plain = space.default_decode(facts.bits)
     given = numbers(image.get("/Decode", plain))
     if len(given) != len(plain):
@@ -272,9 +313,8 @@ def _jpeg_bytes(pixels: Pixels, quality: int) -> bytes:
     return buffer.getvalue()
 
 
-def mask_image(pdf: pikepdf.Pdf, hidden: np.ndarray) -> pikepdf.Stream:
-    """A soft mask that shows all but what is hidden."""
-    shown = np.where(hidden, 0, 255).astype(np.uint8)
+def mask_image(pdf: pikepdf.Pdf, shown: np.ndarray) -> pikepdf.Stream:
+    """A soft mask of (height, width) opacities, uint8."""
     return pikepdf.Stream(
         pdf, zlib.compress(shown.tobytes(), 6), Type=pikepdf.Name.XObject,
         Subtype=pikepdf.Name.Image, Width=shown.shape[1], Height=shown.shape[0],

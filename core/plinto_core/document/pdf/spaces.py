@@ -58,6 +58,18 @@ class ColourSpace:
     problem: str = ""
 
     @property
+    def plates(self) -> tuple[str, ...]:
+        """The process inks that a Separation or DeviceN is for, where it names no spot colour;
+        "All" and "None" among them. () for all other spaces."""
+        named = self.colour.names
+        return named if named and all(is_process(n) for n in named) else ()
+
+    @property
+    def ruled_as(self) -> str:
+        """The family that a policy's rules know the space by: process inks by name are CMYK."""
+        return "CMYK" if self.plates else self.colour.family
+
+    @property
     def colour(self) -> ColourSpace:
         """The space the colours are in: an Indexed space's base, else itself."""
         return self.base or self

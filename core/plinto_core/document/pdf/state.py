@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from plinto_core.document.pdf.items import Box
 from plinto_core.document.pdf.spaces import GREY, ColourSpace
@@ -40,20 +41,37 @@ class Paint:
     values: tuple[float, ...] = (0.0,)
     pattern: str = ""
     intent: str | None = None
+    unset: bool = False
+    """whether it is the black that a page begins with, which no operator has set"""
+    name: Any = None
+    """what cs or CS selected the space by; None where g, rg or k did"""
+    replaced: bool = False
+    """whether what was written selects another space than this paint's own"""
+
+
+UNSET = Paint(unset=True)
 
 
 @dataclass(frozen=True)
 class State:
-    """ctm, colours, intent and text size; copied by q and restored by Q."""
+    """ctm, colours, intent and text size; copied by q and restored by Q.
+
+    unset_used : "fill" and "stroke" are noted here when something is painted in the black that a
+    stream begins with; shared by all states of a page and the forms on it, None before a stream begins.
+    """
 
     ctm: Matrix = IDENTITY
-    fill: Paint = Paint()
-    stroke: Paint = Paint()
+    fill: Paint = UNSET
+    stroke: Paint = UNSET
+    unset_used: set[str] | None = None
     intent: str | None = None
     text_size: float = 1.0
     render_mode: int = 0
-    over: bool = False
-    """whether the overprint of pure black is switched on by us"""
+    overprint: tuple[bool, int] = (False, 0)
+    """what the document says: whether fills overprint, and the overprint mode"""
+    stroke_overprints: bool = False
+    written: tuple[bool, int] = (False, 0)
+    """what stands in the stream that is written, of the same two"""
 
     def changed(self, **parts: object) -> State:
         """A copy with other parts; made by hand, since streams hold hundreds of thousands of them."""

@@ -28,6 +28,7 @@ from plinto_core.transform.sides import xyz_to_device
 
 MOST_COLOURS = 20_000
 """Colours kept for the next time they are met."""
+_PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
 _SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
 """Of the families that carry a profile of their own."""
@@ -118,6 +119,8 @@ class ColourMapper:
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
+        if space.plates and self.family == "CMYK":
+            return self._onto_plates(space.plates)
         if space.family == "spot":
             tint, alternate = space.tint, space.alternate
             assert tint is not None
@@ -135,6 +138,20 @@ class ColourMapper:
             profile, self.destination, intent, rule.bpc, rules, Adjustment((), vivid)
         )
         return route.inks
+
+    def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
+        """Tints of process inks by name onto those inks; All and None are kept and never come here."""
+        held = self._same(self._ink_rules())
+
+        def inks(values: Floats) -> Floats:
+            out = np.zeros((len(values), 4))
+            for i, name in enumerate(names):
+                if name in _PROCESS:
+                    place = _PROCESS.index(name)
+                    out[:, place] = np.maximum(out[:, place], values[:, i])
+            return held(out)
+
+        return inks
 
     def _same(self, rules: InkRules | None) -> Callable[[Floats], Floats]:
         """Values that are the destination's already; only the TAC may change them."""

@@ -26,9 +26,15 @@ class Painter:
         self.target_name, self.channels = _TARGETS[mapper.family]
 
     def rule(self, objects: str, space: ColourSpace) -> tuple[int, Rule]:
-        """The rule for an object, keep spot understood as leaving it."""
+        """The rule for an object, keep spot understood as leaving it.
+
+        Marks for all plates or for none are left, whatever the rules say.
+        """
         colour = space.colour
-        return self.policy.rule_for(objects, colour.family, colour.names)
+        if self.mapper.keeps(colour):
+            return 0, Rule(action="leave")
+        names = () if colour.plates else colour.names
+        return self.policy.rule_for(objects, space.ruled_as, names)
 
     def intent(self, rule: Rule, own: str | None) -> str:
         """A fixed intent, or the object's own with the rule's fallback."""

@@ -9,20 +9,26 @@ from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 
 
-def read_output_intent(pdf: pikepdf.Pdf) -> Profile | None:
-    """The profile of the first output intent that holds a usable one."""
+def read_output_intent(pdf: pikepdf.Pdf, *, printing: bool = True) -> Profile | None:
+    """The profile of the output intent that says how the document is printed, None without one.
+
+    Only a usable profile of a printer counts, that of a PDF/X intent first: the intent of an archive
+    (PDF/A) is often an RGB space, which says how to look at a document and not how to print it. printing : False for one of any class.
+    """
     intents = pdf.Root.get("/OutputIntents")
     if not isinstance(intents, pikepdf.Array):
         return None
-    for intent in intents:
-        stream = (
-            intent.get("/DestOutputProfile") if isinstance(intent, pikepdf.Dictionary) else None
-        )
+    known = [i for i in intents if isinstance(i, pikepdf.Dictionary)]
+    known.sort(key=lambda i: str(i.get("/S", "")) != "/GTS_PDFX")
+    for intent in known:
+        stream = intent.get("/DestOutputProfile")
         if isinstance(stream, pikepdf.Stream):
             try:
-                return Profile(stream.read_bytes())
+                profile = Profile(stream.read_bytes())
             except (CoreError, pikepdf.PdfError):
                 continue
+            if not printing or profile.header.device_class == "prtr":
+                return profile
     return None
 
 

@@ -76,7 +76,7 @@ def check_colours(path: Path, standard: Standard) -> list[Breach]:
             painter.lay_down(number)
         painter.lay_down(len(pdf.pages))
         found = _output_intent(pdf, standard)
-        intent = read_output_intent(pdf)
+        intent = read_output_intent(pdf, printing=False)
         for seen in painter.seen.values():
             found += _space(seen, standard, intent)
         if standard == "PDF/X-1a":
@@ -116,7 +116,7 @@ def _output_intent(pdf: pikepdf.Pdf, standard: Standard) -> list[Breach]:
         if standard == "PDF/X-4" or not str(intent.get("/RegistryName", "")):
             found.append(Breach(rule, "It holds no profile of the printing condition."))
         return found
-    profile = read_output_intent(pdf)
+    profile = read_output_intent(pdf, printing=False)
     if profile is None:
         return [*found, Breach(rule, "Its profile cannot be read.")]
     if profile.header.device_class != "prtr":

@@ -61,6 +61,7 @@ def _run(
         painter = Painter(policy, ColourMapper(policy, destination, resolve))
         walk = DocumentWalk(pdf, painter, apply=target is not None)
         total = len(pdf.pages)
+        note_restrictions(pdf, walk)
         writes = target is not None
         with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:
             for number in walk.pages(pair):
@@ -70,10 +71,7 @@ def _run(
             _remove_defaults(pdf, painter)
             write_output_intent(pdf, destination, policy)
             with whole_or_none(target) as temporary:
-                pdf.save(
-                    temporary, static_id=True, compress_streams=True,
-                    object_stream_mode=pikepdf.ObjectStreamMode.generate,
-                )  # fmt: skip
+                save_checked(pdf, temporary)
             after = _written(target, policy, destination)
         report = walk.found.report(
             path,
@@ -88,6 +86,54 @@ def _run(
         )
     progress(1.0)
     return report
+
+
+def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
+    """Say that an owner's restrictions end here: a document whose colours are changed is a new one."""
+    if not pdf.is_encrypted:
+        return
+    allowed = pdf.allow
+    kept = [
+        word
+        for word, free in (
+            ("printing in high quality", allowed.print_highres),
+            ("changes", allowed.modify_other),
+            ("copying", allowed.extract),
+        )
+        if not free
+    ]
+    what = f" ({', '.join(kept)})" if kept else ""
+    walk.page = 1
+    walk.note("restrictions", f"Its owner restricted it{what}; the result carries no restrictions.")
+
+
+def save_checked(pdf: pikepdf.Pdf, target: Path) -> None:
+    """Write a result and open it again as a receiver would: as many pages, with the same boxes.
+
+    Raises BadDocument where a repaired source does not come out whole.
+    """
+    try:
+        pdf.save(
+            target, deterministic_id=True, compress_streams=True,
+            object_stream_mode=pikepdf.ObjectStreamMode.generate,
+        )  # fmt: skip
+        with pikepdf.open(target, attempt_recovery=False) as again:
+            same = len(again.pages) == len(pdf.pages) and all(
+                _boxes(a) == _boxes(b) for a, b in zip(again.pages, pdf.pages, strict=True)
+            )
+    except (pikepdf.PdfError, RuntimeError, ValueError, TypeError) as error:
+        raise BadDocument(
+            "The document is damaged; what could be read of it does not make a whole document.",
+            remedy="Save it anew where it was made, or use an intact copy.",
+        ) from error
+    if not same:
+        raise BadDocument("The result does not have the pages of the document.")
+
+
+def _boxes(page: pikepdf.Page) -> list[list[float]]:
+    return [
+        [round(float(v), 2) for v in box] for box in (page.mediabox, page.cropbox, page.trimbox)
+    ]
 
 
 def _written(target: Path, policy: OutputPolicy, destination: Profile) -> dict[str, Any]:

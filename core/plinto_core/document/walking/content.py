@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import pikepdf
@@ -18,8 +19,6 @@ from plinto_core.document.pdf.state import Paint, State, box_of
 from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
 from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking.resources import (
-    KNOCKS_OUT,
-    OVERPRINTS,
     add_image,
     add_pattern_space,
     add_state,
@@ -35,6 +34,13 @@ _FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
 _STROKING = {"S", "s", "B", "B*", "b", "b*"}
 _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
+GREY_BLACK = Paint()
+"""What every page begins with (ISO 32000-2, 8.4.1)."""
+_WRONG_OPERANDS = (
+    TypeError, ValueError, IndexError, KeyError, AttributeError, OverflowError, ArithmeticError,
+    NotImplementedError, RecursionError,
+)  # fmt: skip
+"""What reading a wrong operand raises: of another type, too few, too large, or not what it points to."""
 
 
 class ContentWalk(Places):
@@ -44,6 +50,10 @@ class ContentWalk(Places):
         self.walk = walk
         self.painter = walk.painter
         self.resources = resources
+        self._begins = state.unset_used is None
+        """whether this stream begins with black of its own, as pages and patterns do and forms do not"""
+        if self._begins:
+            state = state.changed(unset_used=set())
         super().__init__(state)
         self.depth = depth
         self.changed = False
@@ -73,9 +83,30 @@ class ContentWalk(Places):
             except CoreError as error:
                 self.walk.note("vector", str(error)[:200])
                 done = False
+            except _WRONG_OPERANDS:
+                # As viewers do: what makes no sense is passed over, and said.
+                self.walk.note(
+                    "vector", f"The operator {operator[:20]} has operands that do not fit."
+                )
+                done = False
             if not done:
                 self.out.append(instruction)
+        if self._begins:
+            self._begin_in_black()
         return pikepdf.unparse_content_stream(self.out) if self.changed else None
+
+    def _begin_in_black(self) -> None:
+        """Set the black that something was painted in before any was set, where it becomes another."""
+        used = self.state.unset_used or set()
+        first: list[Any] = []
+        for side in sorted(used):
+            after = self.result(GREY_BLACK.space, GREY_BLACK.values, "vectors")
+            if after is not None:
+                operands, operator = self.painter.setting(after, stroke=side == "stroke")
+                first.append(ContentStreamInstruction(operands, Operator(operator)))
+        if first:
+            self.out[:0] = first
+            self.changed = True
 
     def _prefetch(self, instructions: Any) -> None:
         """Convert the stream's plain device colours together, which is much faster than singly."""
@@ -101,8 +132,17 @@ class ContentWalk(Places):
         return False
 
     def _general_state(self, operator: str, operands: Any) -> bool:
+        before = self.state.overprint, self.state.stroke_overprints
         self._graphics_state(str(operands[0]))
-        return False
+        if before == (self.state.overprint, self.state.stroke_overprints):
+            return False
+        self.out.append(ContentStreamInstruction(operands, Operator(operator)))
+        # The colours at hand were set before: what they were rewritten to has to fit the new state.
+        for stroke, paint in ((True, self.state.stroke), (False, self.state.fill)):
+            if paint.replaced:
+                after = self.result(paint.space, paint.values, "vectors")
+                self._overprint(paint, after, stroke)
+        return True
 
     def _shaded(self, operator: str, operands: Any) -> bool:
         self._shading(str(operands[0]))
@@ -116,7 +156,7 @@ class ContentWalk(Places):
         if operator in _FILLING:
             self._use(self.state.fill, "vector", self._path)
         if operator in _STROKING:
-            self._use(self.state.stroke, "vector", self._path)
+            self._use(self.state.stroke, "vector", self._path, "stroke")
         self._path = None
         return False
 
@@ -147,7 +187,7 @@ class ContentWalk(Places):
         if mode in (0, 2, 4, 6):
             self._use(self.state.fill, "text", box)
         if mode in (1, 2, 5, 6):
-            self._use(self.state.stroke, "text", box)
+            self._use(self.state.stroke, "text", box, "stroke")
 
     def _font(self, name: str, size: float) -> None:
         self.state = self.state.changed(text_size=abs(size) or 1.0)
@@ -182,63 +222,93 @@ class ContentWalk(Places):
         stroke = operator == "CS"
         space = read_space(operands[0], self.resources)
         if space.family == "pattern":
-            self._remember(stroke, Paint(space, ()))
+            self._remember(stroke, Paint(space, (), name=operands[0]))
             return False
-        return self._set(
-            stroke, space, tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
-        )
+        initial = tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
+        return self._set(stroke, space, initial, operands[0], selects=True)
 
     def _components(self, operator: str, operands: Any) -> bool:
         stroke = operator.isupper()
         paint = self.state.stroke if stroke else self.state.fill
         if len(operands) and isinstance(operands[-1], pikepdf.Name):
             return self._pattern(stroke, paint.space, operands)
+        if paint.space.family == "pattern":
+            raise BadDocument("A pattern of the document is not named.")
         values = tuple(numbers(operands))
         if len(values) != paint.space.channels:
             raise BadDocument("A colour of the document has the wrong number of values.")
-        return self._set(stroke, paint.space, values)
+        if self._set(stroke, paint.space, values, paint.name, selects=paint.replaced):
+            return True
+        if paint.replaced and paint.name is not None:
+            # What was written before selected another space: these values mean their own again.
+            self._emit([paint.name], "CS" if stroke else "cs")
+        return False
 
     def _remember(self, stroke: bool, paint: Paint) -> None:
         self.state = self.state.changed(**{"stroke" if stroke else "fill": paint})
 
-    def _set(self, stroke: bool, space: ColourSpace, values: tuple[float, ...]) -> bool:
-        self._remember(stroke, Paint(space, values, intent=self.state.intent))
+    def _set(
+        self, stroke: bool, space: ColourSpace, values: tuple[float, ...], name: Any = None, *,
+        selects: bool = False,
+    ) -> bool:  # fmt: skip
+        """Make a colour the present one; True where another one was written in its place.
+
+        name : what selected the space; selects : whether a colour written in it has to select it anew.
+        """
+        paint = Paint(space, values, intent=self.state.intent, name=name)
+        self._remember(stroke, paint)
         held = self._held(space, values, "vectors")
         if held is not None:
-            self._emit_held(space, held, stroke)
+            self._emit_held(space, held, stroke, name if selects else None)
             return True
         after = self.result(space, values, "vectors")
         if after is None:
+            self._overprint(paint, None, stroke)
             return False
         operands, operator = self.painter.setting(after, stroke=stroke)
-        self._overprint(after, stroke)
+        self._overprint(paint, after, stroke)
         self._emit(operands, operator)
+        self._remember(stroke, replace(paint, replaced=True))
         return True
 
-    def _emit_held(self, space: ColourSpace, held: tuple[float, ...], stroke: bool) -> None:
+    def _emit_held(
+        self, space: ColourSpace, held: tuple[float, ...], stroke: bool, name: Any
+    ) -> None:
         """A colour that was over the TAC, in the space it was in."""
         operands: list[Any] = [number(v) for v in held]
         if space.label == "DeviceCMYK":
+            # The operator selects the space as well.
             self._emit(operands, "K" if stroke else "k")
-        else:
-            # The stream's own operator has selected the space: what follows still means it.
-            self._emit(operands, "SCN" if stroke else "scn")
+            return
+        if name is not None:
+            self._emit([name], "CS" if stroke else "cs")
+        self._emit(operands, "SCN" if stroke else "scn")
 
     def _emit(self, operands: list[Any], operator: str) -> None:
         self.out.append(ContentStreamInstruction(operands, Operator(operator)))
         self.changed = True
 
-    def _overprint(self, after: tuple[float, ...], stroke: bool) -> None:
-        """100 K overprints what lies below, other colours do not, where the policy says so."""
-        if not self.painter.policy.overprint_black or len(after) != 4 or stroke:
+    def _overprint(self, paint: Paint, after: tuple[float, ...] | None, stroke: bool) -> None:
+        """Let a colour knock out or overprint as its own did, or 100 K as the policy says.
+
+        Under overprint mode 1 an ink of zero leaves what lies below it, but only in DeviceCMYK: white in
+        RGB is white. Once it is DeviceCMYK it would vanish, so its mode is 0.
+        """
+        if after is not None and len(after) != 4:
             return
-        pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
-        if pure == self.state.over:
+        own = self.state.overprint
+        wanted = own
+        if after is not None:
+            pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
+            foreign = paint.space.label != "DeviceCMYK"
+            if self.painter.policy.overprint_black and pure and not stroke:
+                wanted = (True, 1)
+            elif foreign and own[1] == 1 and (self.state.stroke_overprints if stroke else own[0]):
+                wanted = (own[0], 0)
+        if wanted == self.state.written:
             return
-        name = OVERPRINTS if pure else KNOCKS_OUT
-        add_state(self.resources, name, overprints=pure)
-        self._emit([pikepdf.Name(name)], "gs")
-        self.state = self.state.changed(over=pure)
+        self._emit([pikepdf.Name(add_state(self.resources, wanted))], "gs")
+        self.state = self.state.changed(written=wanted)
 
     def result(
         self, space: ColourSpace, values: tuple[float, ...], objects: str
@@ -276,9 +346,11 @@ class ContentWalk(Places):
             return None
         return self.painter.mapper.held_colour(space.colour, values)
 
-    def _use(self, paint: Paint, kind: str, box: Box | None) -> None:
+    def _use(self, paint: Paint, kind: str, box: Box | None, side: str = "fill") -> None:
         """List a painted colour, and stop where the policy says so."""
         space = paint.space
+        if paint.unset and self.state.unset_used is not None:
+            self.state.unset_used.add(side)
         if space.family == "pattern":
             return
         place, rule = self.painter.rule("vectors", space)
@@ -295,10 +367,10 @@ class ContentWalk(Places):
         family = self.painter.mapper.family if after is not None else space.colour.family
         self.walk.add(
             Item(
-                page=self.walk.page, kind=kind, family=space.colour.family, space=space.label,
+                page=self.walk.page, kind=kind, family=space.ruled_as, space=space.label,
                 profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
                 values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
-                outcome=outcome_of(after, self.painter.target_name, space), spot=space.colour.names,
+                outcome=outcome_of(after, self.painter.target_name, space), spot=() if space.plates else space.colour.names,
                 tac=self.painter.total(space.colour.family, paint.values),
                 tac_after=self.painter.total(family, shown),
                 intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
@@ -312,8 +384,8 @@ class ContentWalk(Places):
             return
         what = (
             f"spot colour {', '.join(space.colour.names)}"
-            if space.colour.names
-            else space.colour.family
+            if space.colour.names and not space.plates
+            else space.ruled_as
         )
         raise PolicyStop(
             f"Page {self.walk.page}: rule {number} of the policy stops a {kind} in {what}.",
@@ -410,6 +482,8 @@ class ContentWalk(Places):
                     "transfer function",
                     "A transfer function changes tones after all colours; it is left as it is.",
                 )
+        if {"/OP", "/op", "/OPM"} & set(state.keys()):
+            self._own_overprint(state)
         if "/SMask" in state and isinstance(state["/SMask"], pikepdf.Dictionary):
             self.walk.see_through("a soft mask")
         if (
@@ -418,6 +492,21 @@ class ContentWalk(Places):
             or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
         ):
             self.walk.see_through("a colour that lets others through")
+
+    def _own_overprint(self, state: Any) -> None:
+        """What a graphics state of the document says of overprint (ISO 32000-2, 11.7.4)."""
+        fills, mode = self.state.overprint
+        strokes = self.state.stroke_overprints
+        if "/OP" in state:
+            strokes = bool(state["/OP"])
+            fills = strokes
+        if "/op" in state:
+            fills = bool(state["/op"])
+        if "/OPM" in state:
+            mode = 1 if int(state["/OPM"]) == 1 else 0
+        self.state = self.state.changed(
+            overprint=(fills, mode), stroke_overprints=strokes, written=(fills, mode)
+        )
 
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {

@@ -13,6 +13,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
+from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import (
     ImageFacts,
     decoded,
@@ -20,6 +21,7 @@ from plinto_core.document.pdf.images import (
     key_mask,
     mask_image,
     new_image,
+    own_alpha,
     palette_indices,
     read_samples,
     reduce,
@@ -121,9 +123,9 @@ class Pictures:
         ppi = min(facts.width / wide, facts.height / high) * 72 if wide > 0 and high > 0 else None
         origin = painter.origin(space)
         item = Item(
-            page=self.walk.page, kind="image", family=space.colour.family, space=space.label,
+            page=self.walk.page, kind="image", family=space.ruled_as, space=space.label,
             profile=painter.profile_name(space), origin=origin, rule=number, action=rule.action,
-            outcome=space.label, spot=space.colour.names, pixels=(facts.width, facts.height), bits=facts.bits,
+            outcome=space.label, spot=() if space.plates else space.colour.names, pixels=(facts.width, facts.height), bits=facts.bits,
             ppi=round(ppi, 1) if ppi else None, intent=seen.intent, box=box_of(state.ctm, _CORNERS),
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
@@ -214,11 +216,18 @@ class Pictures:
         self._describe(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
-        hidden = key_mask(seen.image, samples) if seen.facts.masked == "colour key" else None
+        if share == 1 and self._same_black(seen):
+            return
+        if share == 1 and seen.facts.bits < 8 and space.channels == 1:
+            self._few_tones(seen)
+            return
+        shown = own_alpha(seen.image)
+        if seen.facts.masked == "colour key":
+            shown = np.where(key_mask(seen.image, samples), 0, 255).astype(np.uint8)
         if share < 1:
             pixels = reduce(pixels, share)
         result, target = self._result(seen, pixels)
-        self._replace(seen, result, target, hidden)
+        self._replace(seen, result, target, shown)
 
     def _result(self, seen: _Seen, pixels: Pixels) -> tuple[Pixels, Any]:
         """The image's new pixels and the space they are in."""
@@ -245,7 +254,7 @@ class Pictures:
         name = pikepdf.Name(f"/{painter.target_name}")
         return made.reshape(*pixels.shape[:2], made.shape[1]), name
 
-    def _replace(self, seen: _Seen, pixels: Pixels, target: Any, hidden: np.ndarray | None) -> None:
+    def _replace(self, seen: _Seen, pixels: Pixels, target: Any, shown: np.ndarray | None) -> None:
         compression = self.walk.painter.policy.compression
         quality = compression.quality if compression.kind == "jpeg" else None
         image = seen.image
@@ -259,8 +268,43 @@ class Pictures:
         image.write(
             made.read_raw_bytes(), filter=made.get("/Filter"), decode_parms=made.get("/DecodeParms")
         )
-        if hidden is not None:
-            image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, hidden))
+        if shown is not None:
+            image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
+
+    def _same_black(self, seen: _Seen) -> bool:
+        """Whether an image is to become black alone and is it already: bare grey, to the bit."""
+        space = seen.facts.space
+        assert space is not None
+        bare = space.family == "grey" and space.profile is None and space.calibration is None
+        return (
+            seen.rule.to_black
+            and bare
+            and space.label == "DeviceGray"
+            and self.walk.painter.mapper.family == "CMYK"
+        )
+
+    def _few_tones(self, seen: _Seen) -> None:
+        """An image of one channel and two to sixteen tones keeps its pixels and its depth: what it is
+        printed with stands in a palette."""
+        space, rule, painter = seen.facts.space, seen.rule, self.walk.painter
+        assert space is not None
+        tones = 1 << seen.facts.bits
+        low, high = numbers(seen.image.get("/Decode", [0, 1]))[:2]
+        first, last = space.default_decode(seen.facts.bits)[:2]
+        values = (low + np.linspace(0, 1, tones) * (high - low)).clip(first, last)
+        whole = painter.mapper.black if rule.to_black else painter.mapper.convert
+        made = whole(space, values[:, None], rule, seen.intent)
+        lookup = np.round(np.clip(made, 0, 1) * 255).astype(np.uint8).tobytes()
+        seen.image["/ColorSpace"] = pikepdf.Array(
+            [
+                pikepdf.Name.Indexed,
+                pikepdf.Name(f"/{painter.target_name}"),
+                tones - 1,
+                pikepdf.String(lookup),
+            ]
+        )
+        if "/Decode" in seen.image:
+            del seen.image["/Decode"]
 
     def _palette(self, seen: _Seen, samples: Pixels) -> None:
         """An indexed image keeps its pixels; its palette is converted."""

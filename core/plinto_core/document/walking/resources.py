@@ -6,7 +6,8 @@ from typing import Any
 
 import pikepdf
 
-OVERPRINTS, KNOCKS_OUT = "/PlintoOver", "/PlintoKnock"
+OVERPRINTS = {(op, mode): f"/PlintoOver{int(op)}{mode}" for op in (False, True) for mode in (0, 1)}
+"""Names of graphics states by whether fills overprint and by the overprint mode."""
 
 
 def part(resources: Any, kind: str) -> Any:
@@ -18,16 +19,21 @@ def part(resources: Any, kind: str) -> Any:
     return found
 
 
-def add_state(resources: Any, name: str, *, overprints: bool) -> None:
-    """A graphics state that only says whether paint overprints, inks of zero left alone."""
-    part(resources, "/ExtGState")[name] = pikepdf.Dictionary(OP=overprints, op=overprints, OPM=1)
+def add_state(resources: Any, overprint: tuple[bool, int]) -> str:
+    """A graphics state that only says whether fills overprint, and in which mode: 1 leaves alone what
+    lies below an ink of zero, where the colour is DeviceCMYK. Returns its name."""
+    op, mode = overprint
+    # A stroke's overprint (OP) would set the fill's as well where it stood alone; op stands alone.
+    name = OVERPRINTS[overprint]
+    part(resources, "/ExtGState")[name] = pikepdf.Dictionary(op=op, OPM=mode)
+    return name
 
 
 def add_overprint_states(resources: Any, content: bytes) -> None:
     """The graphics states that rewritten content names, for a page that was rewritten elsewhere."""
-    for name, overprints in ((OVERPRINTS, True), (KNOCKS_OUT, False)):
+    for overprint, name in OVERPRINTS.items():
         if name.encode() in content:
-            add_state(resources, name, overprints=overprints)
+            add_state(resources, overprint)
 
 
 def add_image(resources: Any, image: Any) -> str:

@@ -37,11 +37,11 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     origin = painter.origin(space)
     walk.add(
         Item(
-            page=walk.page, kind="shading", family=space.colour.family, space=space.label,
+            page=walk.page, kind="shading", family=space.ruled_as, space=space.label,
             profile=painter.profile_name(space), origin=origin, rule=place, action=rule.action,
             values=shown_values(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
             after=shown_values(family, tuple(after.mean(axis=0))) if len(samples) else (),
-            outcome=painter.target_name if changes else space.label, spot=space.colour.names,
+            outcome=painter.target_name if changes else space.label, spot=() if space.plates else space.colour.names,
             tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
             tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
             intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),

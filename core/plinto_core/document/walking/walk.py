@@ -19,6 +19,7 @@ from plinto_core.document.pdf.state import IDENTITY, Matrix, State, multiply
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.findings import Findings
+from plinto_core.document.walking.mirror import mirror_page
 from plinto_core.document.walking.pictures import Pictures
 from plinto_core.document.walking.resources import add_overprint_states
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
@@ -67,6 +68,7 @@ class DocumentWalk:
         self.converted: set[tuple[int, int]] = set()
         """shadings that were put in place by this walk"""
         self._done: set[tuple[int, int]] = set()
+        self._mirrored: set[tuple[int, int]] = set()
         self.known: dict[tuple[object, ...], Item] = {}
 
     def pages(self, elsewhere: FoundElsewhere | None = None) -> Iterator[int]:
@@ -124,15 +126,8 @@ class DocumentWalk:
         annotations: Any = page.obj.get("/Annots", [])
         for annotation in annotations:
             self._annotation(annotation)
-        if self.apply:
-            self._mirror(page)
-
-    def _mirror(self, page: pikepdf.Page) -> None:
-        if not self.painter.policy.mirror:
-            return
-        left, _, right, _ = (float(v) for v in page.mediabox)
-        page.contents_add(f"q -1 0 0 1 {left + right:.4f} 0 cm".encode(), prepend=True)
-        page.contents_add(b"Q", prepend=False)
+        if self.apply and self.painter.policy.mirror:
+            mirror_page(self.pdf, page, resources, self._mirrored)
 
     def _annotation(self, annotation: Any) -> None:
         shown: Any = annotation.get("/AP") if isinstance(annotation, pikepdf.Dictionary) else None

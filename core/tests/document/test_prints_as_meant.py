@@ -1,0 +1,528 @@
+"""What a receiver gets: pixels and plates of results, whatever was written to get there."""
+
+from __future__ import annotations
+
+import io
+import time
+from pathlib import Path
+from typing import Any
+
+import imagecodecs
+import numpy as np
+import pikepdf
+import pytest
+from pikepdf import Array, Dictionary, Name, Stream
+from PIL import Image
+
+from corpus import icc, separation, stream
+from paperwork import Paper, operations
+from plinto_core.document import OutputPolicy, dry_run, inventory, run_policy
+from plinto_core.document.rules.policy import template
+from plinto_core.document.views.render import render_page
+from plinto_core.errors import BadDocument, CoreError, PolicyStop
+from plinto_core.transform import convert
+from plinto_core.transform.standard_spaces import standard_profile
+
+LEAVE_ALL: dict[str, Any] = {"destination": "press", "rules": []}
+
+
+def seen(path: Path) -> np.ndarray:
+    return render_page(path, 1, 200)[0].astype(int)
+
+
+# Mirrors
+
+
+def gradient_pattern(paper: Paper) -> str:
+    shade = Dictionary(
+        ShadingType=2, ColorSpace=Name.DeviceRGB, Coords=[20, 0, 120, 0], Extend=[True, True],
+        Function=Dictionary(FunctionType=2, Domain=[0, 1], C0=[1, 0, 0], C1=[0, 0, 1], N=1),
+    )  # fmt: skip
+    paper.put("/Pattern", "/G", Dictionary(PatternType=2, Shading=shade))
+    return "/Pattern cs /G scn 10 10 150 60 re f"
+
+
+def tiles(paper: Paper) -> str:
+    cell = stream(
+        paper, b"0 0.6 0 rg 0 0 9 5 re f", Type=Name.Pattern, PatternType=1, PaintType=1, TilingType=1,
+        BBox=[0, 0, 30, 20], XStep=30, YStep=20, Resources=Dictionary(), Matrix=[1, 0, 0, 1, 7, 0],
+    )  # fmt: skip
+    paper.put("/Pattern", "/T", cell)
+    return "/Pattern cs /T scn 0 0 200 100 re f"
+
+
+def cropped(paper: Paper) -> str:
+    paper.page.obj["/CropBox"] = Array([0, 0, 80, 100])
+    paper.page.obj["/TrimBox"] = Array([10, 5, 70, 90])
+    return "1 0 0 rg 0 0 40 100 re f 0 0 1 rg 60 0 60 50 re f"
+
+
+def one_q_too_many(paper: Paper) -> str:
+    return "q 1 0 0 rg 0 0 40 100 re f Q Q 0 0 1 rg 60 0 60 50 re f"
+
+
+def stamped(paper: Paper) -> str:
+    look = stream(
+        paper, b"0 0.5 0.5 rg 0 0 10 20 re f", Type=Name.XObject, Subtype=Name.Form,
+        BBox=[0, 0, 40, 20], Resources=Dictionary(),
+    )  # fmt: skip
+    paper.page.obj["/Annots"] = Array(
+        [
+            Dictionary(
+                Type=Name.Annot,
+                Subtype=Name.Stamp,
+                Rect=[x, 10, x + 40, 30],
+                F=4,
+                AP=Dictionary(N=look),
+            )
+            for x in (10, 60)
+        ]
+    )
+    return "1 0 0 rg 0 60 40 40 re f"
+
+
+def sideways(paper: Paper) -> str:
+    paper.page.obj["/Rotate"] = 90
+    return "1 0 0 rg 0 0 40 100 re f 0 0 1 rg 60 0 60 50 re f"
+
+
+@pytest.mark.parametrize(
+    "draw", [gradient_pattern, tiles, cropped, one_q_too_many, stamped, sideways]
+)
+def test_a_mirrored_page_is_the_page_in_a_mirror(draw, paper, tmp_path, resolve) -> None:
+    source = paper.save(tmp_path / "in.pdf", draw(paper))
+    policy = OutputPolicy.model_validate({**LEAVE_ALL, "mirror": True})
+    run_policy(policy, source, tmp_path / "out.pdf", resolve)
+    before, after = seen(source), seen(tmp_path / "out.pdf")
+    assert before.shape == after.shape
+    assert before.std() > 20
+    away = np.abs(before[:, ::-1] - after).max(axis=2)
+    assert (away > 60).mean() < 0.02  # edges may fall between pixels
+
+
+# Images
+
+
+def only_image(paper, tmp_path, resolve, image: Any, **changes: Any) -> Any:
+    paper.put("/XObject", "/Im", image)
+    source = paper.save(tmp_path / "in.pdf", "q 180 0 0 80 10 10 cm /Im Do Q")
+    policy = OutputPolicy.model_validate(
+        {"destination": "press", "rules": [{"action": "convert"}], **changes}
+    )
+    report = run_policy(policy, source, tmp_path / "out.pdf", resolve)
+    assert report.not_handled == ()
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        made = pdf.pages[0].Resources.XObject.Im
+        packed = made.read_raw_bytes()
+        plain = b"" if "/DCTDecode" in str(made.get("/Filter")) else made.read_bytes()
+        return dict(made.items()), plain, packed
+
+
+def test_a_cmyk_jpeg_without_adobes_marker_is_no_negative(paper, tmp_path, resolve, coated) -> None:
+    inks = np.zeros((32, 48, 4), np.uint8)
+    inks[...] = (200, 30, 10, 0)
+    buffer = io.BytesIO()
+    # Pillow stores the reverse of what it is given, and marks it.
+    Image.fromarray(255 - inks, "CMYK").save(buffer, "JPEG", quality=100)
+    data = bytearray(buffer.getvalue())
+    at = data.find(b"\xff\xee")
+    length = int.from_bytes(data[at + 2 : at + 4], "big")
+    del data[at : at + 2 + length]
+    image = stream(
+        paper, bytes(data), Type=Name.XObject, Subtype=Name.Image, Width=48, Height=32,
+        ColorSpace=icc_of(paper, coated), BitsPerComponent=8, Filter=Name.DCTDecode,
+    )  # fmt: skip
+    _, pixels, _ = only_image(paper, tmp_path, resolve, image)
+    made = np.frombuffer(pixels, np.uint8).reshape(32, 48, 4)
+    assert np.abs(made[16, 24].astype(int) - inks[0, 0]).max() < 6
+
+
+def icc_of(paper: Paper, profile) -> Any:
+    return Array([Name.ICCBased, stream(paper, profile.data, N=profile.channels)])
+
+
+@pytest.mark.parametrize("bits", [8, 12, 16])
+def test_jpeg_2000_of_any_depth_is_as_light_as_it_is(
+    paper, tmp_path, resolve, coated, bits
+) -> None:
+    top = 2**bits - 1
+    rgb = np.full((32, 48, 3), round(0.6 * top), np.uint16 if bits > 8 else np.uint8)
+    data = imagecodecs.jpeg2k_encode(rgb, bitspersample=bits)
+    image = stream(
+        paper, data, Type=Name.XObject, Subtype=Name.Image, Width=48, Height=32,
+        ColorSpace=Name.DeviceRGB, Filter=Name.JPXDecode,
+    )  # fmt: skip
+    made, pixels, _ = only_image(paper, tmp_path, resolve, image)
+    deep = int(made["/BitsPerComponent"]) == 16
+    inks = np.frombuffer(pixels, ">u2" if deep else np.uint8).reshape(32, 48, 4)[5, 5] / (
+        65535 if deep else 255
+    )
+    expected = convert(
+        standard_profile("srgb"), coated, np.full((1, 3), 0.6), intent="relative", bpc=True
+    )
+    assert inks == pytest.approx(expected[0], abs=0.02)
+
+
+def test_the_opacity_inside_a_jpeg_2000_is_kept(paper, tmp_path, resolve) -> None:
+    rgba = np.zeros((32, 48, 4), np.uint8)
+    rgba[..., 0] = 200
+    rgba[:, 24:, 3] = 255
+    data = imagecodecs.jpeg2k_encode(rgba)
+    image = stream(
+        paper, data, Type=Name.XObject, Subtype=Name.Image, Width=48, Height=32,
+        ColorSpace=Name.DeviceRGB, Filter=Name.JPXDecode, SMaskInData=1,
+    )  # fmt: skip
+    only_image(paper, tmp_path, resolve, image)
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        mask = pdf.pages[0].Resources.XObject.Im.SMask
+        shown = np.frombuffer(mask.read_bytes(), np.uint8).reshape(32, 48)
+    assert shown[:, :20].max() == 0
+    assert shown[:, 28:].min() == 255
+
+
+def test_a_broken_jpeg_2000_is_named_and_left(paper, tmp_path, resolve) -> None:
+    data = imagecodecs.jpeg2k_encode(np.zeros((32, 48, 3), np.uint8))
+    image = stream(
+        paper, data[: len(data) // 2] + b"xx", Type=Name.XObject, Subtype=Name.Image, Width=48, Height=32,
+        ColorSpace=Name.DeviceRGB, Filter=Name.JPXDecode,
+    )  # fmt: skip
+    paper.put("/XObject", "/Im", image)
+    source = paper.save(tmp_path / "in.pdf", "q 180 0 0 80 10 10 cm /Im Do Q")
+    report = run_policy(
+        template("textile-transfer", "press", tac=300), source, tmp_path / "o.pdf", resolve
+    )
+    assert [u.kind for u in report.not_handled] == ["image"]
+
+
+@pytest.mark.parametrize("kind", ["office-files", "strict-press", "textile-transfer"])
+def test_line_art_stays_line_art(kind, paper, tmp_path, resolve) -> None:
+    bits = np.packbits(np.tile([1, 0, 0, 1], (20, 10)), axis=1)
+    image = paper.image(bits, Name.DeviceGray, 1, width=40)
+    changes = template(kind, "press", tac=300).model_dump(mode="json")
+    made, pixels, _ = only_image(paper, tmp_path, resolve, image, **{**changes, "mirror": False})
+    assert int(made["/BitsPerComponent"]) == 1
+    assert "/DCTDecode" not in str(made.get("/Filter"))
+    assert pixels == bits.tobytes()
+
+
+def test_a_grey_jpeg_that_is_black_already_is_not_packed_again(paper, tmp_path, resolve) -> None:
+    buffer = io.BytesIO()
+    Image.fromarray(np.tile(np.arange(0, 240, 5, dtype=np.uint8), (32, 1))).save(buffer, "JPEG")
+    image = stream(
+        paper, buffer.getvalue(), Type=Name.XObject, Subtype=Name.Image, Width=48, Height=32,
+        ColorSpace=Name.DeviceGray, BitsPerComponent=8, Filter=Name.DCTDecode,
+    )  # fmt: skip
+    changes = template("office-files", "press").model_dump(mode="json")
+    _, _, raw = only_image(paper, tmp_path, resolve, image, **changes)
+    assert raw == buffer.getvalue()
+
+
+# Overprint
+
+
+def states_and_colours(page: Any) -> list[Any]:
+    """What each painting operator meets: (inks, overprints, mode)."""
+    found, colour, over = [], None, (False, 0)
+    stack: list[Any] = []
+    for operator, operands in operations(page):
+        if operator == "k":
+            colour = tuple(round(float(v), 3) for v in operands)
+        elif operator == "gs":
+            state = page.Resources.ExtGState[str(operands[0])]
+            over = (
+                bool(state.get("/op", state.get("/OP", over[0]))),
+                int(state.get("/OPM", over[1])),
+            )
+        elif operator == "q":
+            stack.append((colour, over))
+        elif operator == "Q":
+            colour, over = stack.pop()
+        elif operator == "f":
+            found.append((colour, *over))
+    return found
+
+
+def over_state(paper: Paper) -> None:
+    paper.put("/ExtGState", "/Over", Dictionary(OP=True, op=True, OPM=1))
+
+
+@pytest.mark.parametrize(
+    "content", ["/Over gs 1 1 1 rg 0 0 9 9 re f", "1 1 1 rg /Over gs 0 0 9 9 re f"]
+)
+def test_white_in_rgb_stays_white_under_overprint(content, paper, converted) -> None:
+    over_state(paper)
+    _, pdf = converted(paper, content)
+    ((inks, overprints, mode),) = states_and_colours(pdf.pages[0])
+    assert inks == (0, 0, 0, 0)
+    # Overprinted in mode 1, inks of zero would let what is below show through.
+    assert not (overprints and mode == 1)
+
+
+def test_cmyk_that_is_left_overprints_as_it_did(paper, converted) -> None:
+    over_state(paper)
+    content = "/Over gs q 1 0 0 rg 0 0 9 9 re f Q 0 0 0 1 k 0 0 9 9 re f 1 1 1 rg 0 0 5 5 re f 0 0 0 1 k 1 1 2 2 re f"
+    _, pdf = converted(paper, content)
+    found = states_and_colours(pdf.pages[0])
+    assert [f[1:] for f in found] == [(True, 0), (True, 1), (True, 0), (True, 1)]
+
+
+# Meaning
+
+
+def with_intent(path: Path, kind: str, profile) -> Path:
+    with pikepdf.open(path, allow_overwriting_input=True) as pdf:
+        data = pdf.make_indirect(Stream(pdf, profile.data, N=profile.channels))
+        pdf.Root["/OutputIntents"] = Array(
+            [Dictionary(Type=Name.OutputIntent, S=Name(f"/{kind}"), DestOutputProfile=data)]
+        )
+        pdf.save(path)
+    return path
+
+
+def test_an_archives_rgb_intent_is_no_printing_condition(paper, tmp_path, resolve, coated) -> None:
+    source = with_intent(
+        paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f"),
+        "GTS_PDFA1",
+        standard_profile("srgb"),
+    )
+    policy = OutputPolicy.model_validate(
+        {"destination": "press", "own_intent": True, "rules": [{"action": "convert"}]}
+    )
+    assert (
+        run_policy(policy, source, tmp_path / "out.pdf", resolve).destination == coated.description
+    )
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        assert operations(pdf.pages[0])[0][0] == "k"
+
+
+def test_a_printing_intent_is_taken_even_behind_an_archives(
+    paper, tmp_path, resolve, coated_v4
+) -> None:
+    source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
+    with_intent(source, "GTS_PDFX", coated_v4)
+    with pikepdf.open(source, allow_overwriting_input=True) as pdf:
+        archive = Dictionary(
+            Type=Name.OutputIntent, S=Name.GTS_PDFA1,
+            DestOutputProfile=pdf.make_indirect(Stream(pdf, standard_profile("srgb").data, N=3)),
+        )  # fmt: skip
+        pdf.Root["/OutputIntents"].insert(0, archive)
+        pdf.save(source)
+    policy = OutputPolicy.model_validate({"destination": "press", "own_intent": True, "rules": []})
+    assert dry_run(policy, source, resolve).destination == coated_v4.description
+
+
+def colours_of(page: Any) -> list[tuple[str, list[Any]]]:
+    wanted = {"g", "rg", "k", "cs", "sc", "scn", "G", "RG", "K"}
+    return [(o, a) for o, a in operations(page) if o in wanted]
+
+
+def test_a_colour_that_is_left_after_one_that_was_rewritten_keeps_its_space(
+    paper, converted
+) -> None:
+    # Both entries are inks; the first is over the TAC and rewritten, the second is left.
+    palette = bytes([255, 255, 255, 255, 51, 102, 0, 0])
+    space = Array([Name.Indexed, Name.DeviceCMYK, 1, pikepdf.String(palette)])
+    paper.put("/ColorSpace", "/I", space)
+    _, pdf = converted(
+        paper, "/I cs 0 sc 0 0 9 9 re f 1 sc 9 9 9 9 re f", rules=[], tac=300, tac_action="enforce"
+    )
+    found = colours_of(pdf.pages[0])
+    assert [o for o, _ in found] == ["k", "k", "cs", "sc"]
+    assert str(found[2][1][0]) == "/I"
+    assert [int(v) for v in found[3][1]] == [1]
+
+
+def test_black_that_nobody_set_becomes_the_black_of_all_others(paper, converted) -> None:
+    rules = [{"space": "grey", "action": "black"}, {"action": "convert"}]
+    _, pdf = converted(
+        paper, "0 0 9 9 re f q 1 0 0 rg 0 0 5 5 re f Q 2 2 3 3 re f 1 w 0 0 m 9 9 l S", rules=rules
+    )
+    found = colours_of(pdf.pages[0])
+    assert found[0][0] == "k"
+    assert [float(v) for v in found[0][1]] == [0, 0, 0, 1]
+    assert [o for o, _ in found].count("K") == 1
+    assert [o for o, _ in found].index("K") == 1
+
+
+def test_black_that_only_a_form_uses_is_set_on_the_page(paper, converted) -> None:
+    paper.put("/XObject", "/Fm", stream(paper, b"0 0 9 9 re f", Type=Name.XObject, Subtype=Name.Form, BBox=[0, 0, 99, 99]))  # fmt: skip
+    _, pdf = converted(paper, "/Fm Do", rules=[{"space": "grey", "action": "black"}])
+    assert [o for o, _ in colours_of(pdf.pages[0])] == ["k"]
+    assert colours_of(pdf.pages[0].Resources.XObject.Fm) == []
+
+
+def test_nothing_is_set_where_black_is_left(paper, converted) -> None:
+    _, pdf = converted(paper, "0 0 9 9 re f", rules=[])
+    assert colours_of(pdf.pages[0]) == []
+
+
+@pytest.mark.parametrize("name", ["All", "None", "Black", "Cyan"])
+def test_process_inks_and_marks_are_no_spot_colours(name, paper, tmp_path, resolve) -> None:
+    paper.put("/ColorSpace", "/S", separation(name))
+    source = paper.save(tmp_path / "in.pdf", "/S cs 1 scn 0 0 9 9 re f")
+    strict = template("strict-press", "press", tac=300)
+    report = run_policy(strict, source, tmp_path / "out.pdf", resolve)
+    assert report.stops == 0
+    assert report.spots == ()
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        assert [o for o, _ in colours_of(pdf.pages[0])] == ["cs", "scn"]
+
+
+def test_a_spot_colour_still_stops_and_process_inks_by_name_go_to_their_plates(
+    paper, tmp_path, resolve, converted
+) -> None:
+    paper.put("/ColorSpace", "/S", separation("Ternholm Red"))
+    source = paper.save(tmp_path / "spot.pdf", "/S cs 1 scn 0 0 9 9 re f")
+    with pytest.raises(PolicyStop, match="Ternholm Red"):
+        run_policy(template("strict-press", "press"), source, tmp_path / "no.pdf", resolve)
+    names = Array([Name.DeviceN, Array([Name.Black, Name.Magenta]), Name.DeviceCMYK, Dictionary(
+        FunctionType=4, Domain=[0, 1, 0, 1], Range=[0, 1] * 4)])  # fmt: skip
+    program = Stream(
+        paper.pdf, b"{ pop pop 1 1 1 1 }", FunctionType=4, Domain=[0, 1, 0, 1], Range=[0, 1] * 4
+    )
+    names[3] = paper.pdf.make_indirect(program)
+    paper.put("/ColorSpace", "/N", names)
+    _, pdf = converted(paper, "/N cs 0.7 0.2 scn 0 0 9 9 re f", rules=[{"action": "convert"}])
+    values = [float(v) for v in colours_of(pdf.pages[0])[-1][1]]
+    # By name, not by what its tint transform would show.
+    assert values == [0, 0.2, 0, 0.7]
+
+
+def test_a_total_just_over_the_limit_changes_just_a_little(paper, converted) -> None:
+    _, pdf = converted(
+        paper, "0.7 0.7 0.7 0.91 k 0 0 9 9 re f", rules=[], tac=300, tac_action="enforce"
+    )
+    after = np.array([float(v) for v in colours_of(pdf.pages[0])[0][1]])
+    assert after.sum() <= 3.0
+    assert np.abs(after - [0.7, 0.7, 0.7, 0.91]).max() < 0.03
+
+
+@pytest.mark.parametrize("kind", [2, 3])
+def test_shadings_that_are_left_keep_the_tac(kind, paper, converted) -> None:
+    shade = Dictionary(
+        ShadingType=kind, ColorSpace=Name.DeviceCMYK,
+        Coords=[0, 0, 100, 0] if kind == 2 else [50, 50, 0, 50, 50, 50],
+        Function=Dictionary(FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=[1, 1, 1, 1], N=1),
+    )  # fmt: skip
+    paper.put("/Shading", "/Sh", paper.pdf.make_indirect(shade))
+    report, pdf = converted(paper, "/Sh sh", rules=[], tac=300, tac_action="enforce")
+    function = pdf.pages[0].Resources.Shading.Sh.Function
+    samples = np.frombuffer(function.read_bytes(), ">u2").reshape(-1, 4) / 65535
+    assert samples.sum(axis=1).max() <= 3.0
+    assert samples[0].sum() == 0
+    assert report.over_tac == 0
+
+
+# Whole files
+
+
+def test_every_result_has_an_identifier_of_its_own(paper, tmp_path, resolve) -> None:
+    identifiers = set()
+    for i, content in enumerate(("1 0 0 rg 0 0 9 9 re f", "0 1 0 rg 0 0 9 9 re f")):
+        source = paper.save(tmp_path / f"{i}.pdf", content)
+        run_policy(OutputPolicy.model_validate(LEAVE_ALL), source, tmp_path / f"o{i}.pdf", resolve)
+        run_policy(OutputPolicy.model_validate(LEAVE_ALL), source, tmp_path / f"p{i}.pdf", resolve)
+        assert (tmp_path / f"o{i}.pdf").read_bytes() == (tmp_path / f"p{i}.pdf").read_bytes()
+        with pikepdf.open(tmp_path / f"o{i}.pdf") as pdf:
+            identifiers.add(bytes(pdf.trailer.ID[1]))
+    assert len(identifiers) == 2
+
+
+def test_a_truncated_document_gives_a_whole_result_or_a_sentence(paper, tmp_path, resolve) -> None:
+    paper.put("/XObject", "/Im", paper.image(np.zeros((20, 40, 3), np.uint8), Name.DeviceRGB))
+    for _ in range(3):
+        paper.pdf.add_blank_page(page_size=(200, 100))
+    whole = paper.save(
+        tmp_path / "in.pdf", "q 9 0 0 9 0 0 cm /Im Do Q 1 0 0 rg 0 0 9 9 re f"
+    ).read_bytes()
+    policy = template("textile-transfer", "press", tac=300)
+    results = 0
+    for cut in range(60, len(whole), max(1, len(whole) // 60)):
+        (tmp_path / "cut.pdf").write_bytes(whole[:cut])
+        target = tmp_path / f"out{cut}.pdf"
+        try:
+            run_policy(policy, tmp_path / "cut.pdf", target, resolve)
+        except CoreError as error:
+            assert not target.exists()
+            assert "Traceback" not in str(error)
+            continue
+        results += 1
+        with pikepdf.open(target, attempt_recovery=False) as pdf:
+            assert len(pdf.pages) >= 1
+    assert results >= 1
+
+
+def test_an_owners_restrictions_are_named_when_they_end(paper, tmp_path, resolve) -> None:
+    source = paper.save(tmp_path / "plain.pdf", "1 0 0 rg 0 0 9 9 re f")
+    with pikepdf.open(source) as pdf:
+        allow = pikepdf.Permissions(modify_other=False, extract=False)
+        pdf.save(
+            tmp_path / "held.pdf",
+            encryption=pikepdf.Encryption(owner="secret", user="", allow=allow),
+        )
+    report = run_policy(
+        OutputPolicy.model_validate(LEAVE_ALL), tmp_path / "held.pdf", tmp_path / "out.pdf", resolve
+    )
+    (note,) = report.not_handled
+    assert note.kind == "restrictions"
+    assert "changes, copying" in note.reason
+    assert "restrictions" in [u.kind for u in inventory(tmp_path / "held.pdf").not_handled]
+
+
+@pytest.mark.parametrize("samples", [1, 2])
+def test_a_function_of_thirty_two_inputs_does_not_hold_the_worker(
+    samples, paper, tmp_path, resolve
+) -> None:
+    inks = [Name(f"/Ink{i}") for i in range(32)]
+    size = [1] * 32 if samples == 1 else [2] * 14 + [1] * 18
+    function = stream(
+        paper, bytes(2**14 * 4), FunctionType=0, Domain=[0, 1] * 32, Range=[0, 1] * 4, Size=size,
+        BitsPerSample=8,
+    )  # fmt: skip
+    paper.put("/ColorSpace", "/N", Array([Name.DeviceN, Array(inks), Name.DeviceCMYK, function]))
+    source = paper.save(tmp_path / "in.pdf", f"/N cs {'1 ' * 32}scn 0 0 9 9 re f")
+    began = time.monotonic()
+    report = run_policy(
+        template("textile-transfer", "press"), source, tmp_path / "out.pdf", resolve
+    )
+    assert time.monotonic() - began < 30  # it would take hours
+    assert (report.not_handled != ()) == (samples == 2)
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        "(word) rg", "1 0 rg", "/x /y k", "re f", "1 2 re f", "cm", "1 cm", "(x) cm", "Td", "Tm", "/F Tf", "Tr", "(a) Tr",
+        "gs", "/Nothing gs", "1 gs", "Do", "3 Do", "sh", "cs", "1 cs", "[1] cs", "/Pattern cs scn", "/Pattern cs /No scn",
+        "1e300 1e300 re f", "ri", "<< >> gs", "[ 1 2 ] 0 d 1 0 0 RG S", "1 0 0 0 0 99999999999999999999 cm 0 0 1 1 re f",
+    ],
+)  # fmt: skip
+def test_operators_with_wrong_operands_are_passed_over(content, paper, tmp_path, resolve) -> None:
+    source = paper.save(tmp_path / "in.pdf", f"{content} 1 0 0 rg 0 0 9 9 re f")
+    run_policy(
+        template("textile-transfer", "press", tac=300), source, tmp_path / "out.pdf", resolve
+    )
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        page = pdf.pages[0].Resources.XObject["/PlintoPage"]
+        # What comes after is treated all the same.
+        assert "k" in [o for o, _ in operations(page)]
+
+
+def test_no_pdf_at_all_is_refused(tmp_path, resolve) -> None:
+    (tmp_path / "no.pdf").write_bytes(b"%PDF-1.7\n" + bytes(400))
+    with pytest.raises(BadDocument):
+        run_policy(
+            template("textile-transfer", "press"), tmp_path / "no.pdf", tmp_path / "o.pdf", resolve
+        )
+
+
+def test_icc_grey_line_art_becomes_two_entries(paper, tmp_path, resolve, coated) -> None:
+    bits = np.packbits(np.tile([1, 0], (20, 20)), axis=1)
+    image = paper.image(bits, icc(paper, "grey"), 1, width=40)
+    made, pixels, _ = only_image(paper, tmp_path, resolve, image)
+    assert pixels == bits.tobytes()
+    palette = np.frombuffer(bytes(made["/ColorSpace"][3]), np.uint8).reshape(2, 4) / 255
+    exact = convert(
+        standard_profile("grey"), coated, np.array([[0.0], [1]]), intent="relative", bpc=True
+    )
+    assert palette == pytest.approx(exact, abs=0.004)
