@@ -77,7 +77,8 @@ def cli() -> None:
 
 
 def main() -> None:
-    """Run the command: 0 done, 2 wrong words, 3 bad input with one line on standard error."""
+    """Run the command: 0 done, 2 wrong words, 3 bad input with one line on standard error; what 1 and 4
+    say, a command that ends with them explains."""
     try:
         cli(standalone_mode=False)
     except click.exceptions.Exit as stop:

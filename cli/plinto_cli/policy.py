@@ -12,6 +12,8 @@ import click
 from plinto_cli.files import progress_bar, read_json, write_json
 from plinto_cli.references import referenced_profile
 from plinto_core.document import (
+    dry_run,
+    dry_run_on_picture,
     inventory,
     parse_policy,
     run_policy,
@@ -19,10 +21,11 @@ from plinto_core.document import (
     template,
 )
 from plinto_core.document.pdf.opening import is_pdf
+from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.runs.compare import compare_on_document, compare_policies
 from plinto_core.document.runs.pdfx import Standard, breach_data, check_colours
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.spaces import FAMILY_OF, channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import open_picture
 from plinto_core.recipes.sources import embedded_profile
@@ -147,17 +150,45 @@ def policy_new(kind: str, destination: str, tac: float | None) -> None:
 @policy_group.command("run")
 @click.argument("policy_file", metavar="POLICY.json")
 @click.argument("source_file", metavar="IN")
-@click.argument("target_file", metavar="OUT")
+@click.argument("target_file", metavar="OUT", required=False)
+@click.option("--dry", is_flag=True, help="Say what would be done; OUT is not needed.")
 @click.option("--report", metavar="FILE.json", help="Every object with its rule, before and after.")
-def policy_run(policy_file: str, source_file: str, target_file: str, report: str | None) -> None:
-    """Apply a policy to a PDF or a picture."""
+def policy_run(
+    policy_file: str, source_file: str, target_file: str | None, dry: bool, report: str | None
+) -> None:
+    """Apply a policy to a PDF or a picture, and say what came of it.
+
+    Exit status 4 where colours stay that the destination does not print (RGB for a press), or where
+    something could not be handled: the result is written, and wants to be looked at.
+    """
     policy = parse_policy(read_json(policy_file, "policy"))
-    run = run_policy if is_pdf(Path(source_file)) else run_policy_on_picture
-    with progress_bar("Running") as progress:
-        done = run(
-            policy, Path(source_file), Path(target_file), referenced_profile, progress=progress
-        )
+    source, document = Path(source_file), is_pdf(Path(source_file))
+    if target_file is None and not dry:
+        raise click.UsageError("name the file that the result goes to, or say --dry")
+    with progress_bar("Trying" if dry else "Running") as progress:
+        if dry or target_file is None:
+            attempt = dry_run if document else dry_run_on_picture
+            done = attempt(policy, source, referenced_profile, progress=progress)
+        else:
+            run = run_policy if document else run_policy_on_picture
+            done = run(policy, source, Path(target_file), referenced_profile, progress=progress)
     write_json(report, done)
+    _say(done, FAMILY_OF[referenced_profile(policy.destination).colour_space])
+
+
+def _say(done: PolicyReport, family: str) -> None:
+    """What came of a run in a few lines; exit status 4 where something is left to be looked at."""
+    for row in done.flow:
+        rule = f"rule {row.rule}" if row.rule else "no rule"
+        spot = f" {row.spot}" if row.spot else ""
+        click.echo(f"{row.count} {row.objects} in {row.space}{spot}, {rule}: {row.outcome}")
+    left = done.left_in_other_colours(family)
+    for space, count in left.items():
+        click.echo(f"{count} objects stay in {space}, which {done.destination} does not print.")
+    for found in done.not_handled:
+        click.echo(f"page {found.page}: {found.kind} not handled: {found.reason}")
+    if left or done.not_handled:
+        raise SystemExit(4)
 
 
 @policy_group.command("compare")

@@ -252,6 +252,43 @@ def test_policies_on_documents_and_pictures(tmp_path, picture, profile_file) -> 
     assert json.loads((tmp_path / "p.json").read_text())["objects"][0]["rule"] == 4
 
 
+def test_what_stays_in_rgb_is_said_and_has_an_exit_status(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=2)
+    left = json.loads(plinto("policy", "new", "strict-press", "--to", profile_file).stdout)
+    left["rules"] = [
+        {"space": "CMYK", "action": "leave"},
+        {"objects": "images", "action": "convert"},
+    ]
+    (tmp_path / "left.json").write_text(json.dumps(left))
+    words = ("policy", "run", tmp_path / "left.json", tmp_path / "atlas.pdf")
+    for more in ((tmp_path / "out.pdf",), ("--dry",)):
+        done = plinto(*words, *more)
+        assert done.returncode == 4
+        assert "objects stay in RGB, which" in done.stdout
+        assert done.stderr == ""
+    assert (tmp_path / "out.pdf").exists()
+    assert plinto(*words).returncode == 2
+    whole = plinto("policy", "new", "bare-cmyk", "--to", profile_file).stdout
+    (tmp_path / "whole.json").write_text(whole)
+    done = plinto("policy", "run", tmp_path / "whole.json", tmp_path / "atlas.pdf", "--dry")
+    assert done.returncode == 0
+    assert "stay in" not in done.stdout
+    assert "rule " in done.stdout
+
+
+def test_damaged_documents_leave_the_terminal_to_plinto(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=2)
+    whole = (tmp_path / "atlas.pdf").read_bytes()
+    (tmp_path / "cut.pdf").write_bytes(whole[: len(whole) * 3 // 4])
+    made = plinto("policy", "new", "bare-cmyk", "--to", profile_file)
+    (tmp_path / "policy.json").write_text(made.stdout)
+    done = plinto(
+        "policy", "run", tmp_path / "policy.json", tmp_path / "cut.pdf", tmp_path / "o.pdf"
+    )
+    assert done.returncode in (0, 3, 4)
+    assert all(line.startswith("plinto: ") for line in done.stderr.splitlines())
+
+
 def test_documents_that_cannot_be_read_exit_with_3(tmp_path, profile_file) -> None:
     (tmp_path / "x.pdf").write_bytes(b"%PDF-1.7 nothing")
     made = plinto("policy", "new", "strict-press", "--to", profile_file)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -10,7 +11,14 @@ import pikepdf
 
 from plinto_core.errors import BadDocument
 
+# What is damaged is said in reports; the library's own remarks would reach terminals and logs.
+logging.getLogger("pikepdf").setLevel(logging.CRITICAL)
 MOST_PAGES = 20_000
+UNREADABLE = (
+    pikepdf.PdfError, TypeError, ValueError, LookupError, AttributeError, ArithmeticError, RuntimeError,
+    NotImplementedError,
+)  # fmt: skip
+"""What reading a damaged object raises: it is of another type, is missing, or holds what it must not."""
 _MAX_FILE = 8 << 30
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from plinto_core.document.pdf.items import Box
 from plinto_core.fields import Part, Report
 
@@ -106,3 +108,15 @@ class PolicyReport(Report):
     output_intent_after: str | None = None
     pdfx: ColourRules | None = None
     seconds: float
+
+    def left_in_other_colours(self, family: str) -> dict[str, int]:
+        """How many objects stay in RGB, CMYK or Lab where the destination is of another family.
+
+        Grey is black ink or screen grey anywhere; spot colours are inks of their own.
+        """
+        left: Counter[str] = Counter()
+        for row in self.flow:
+            other = row.space in ("RGB", "CMYK", "Lab") and row.space != family
+            if other and row.action not in ("convert", "black", "stop"):
+                left[row.space] += row.count
+        return dict(left)

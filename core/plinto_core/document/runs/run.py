@@ -9,7 +9,7 @@ from typing import Any
 import pikepdf
 
 from plinto_core.arrays import Progress
-from plinto_core.document.pdf.opening import open_document
+from plinto_core.document.pdf.opening import UNREADABLE, open_document
 from plinto_core.document.reports.report import ColourRules, PolicyReport
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
@@ -52,6 +52,18 @@ def run_policy(
 
 
 def _run(
+    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
+) -> PolicyReport:
+    try:
+        return _worked(policy, path, target, resolve, progress)
+    except UNREADABLE as error:
+        raise BadDocument(
+            "The document is damaged; a part that everything rests on cannot be read.",
+            remedy="Use an intact copy.",
+        ) from error
+
+
+def _worked(
     policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
 ) -> PolicyReport:
     began = time.monotonic()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -13,6 +14,7 @@ from plinto_core.document.pdf.bounds import check_size_of_stream
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import intent_of
 from plinto_core.document.pdf.items import Box, Item
+from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
 from plinto_core.document.pdf.state import Paint, State, box_of
@@ -36,11 +38,14 @@ _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
 GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
-_WRONG_OPERANDS = (
-    TypeError, ValueError, IndexError, KeyError, AttributeError, OverflowError, ArithmeticError,
-    NotImplementedError, RecursionError,
-)  # fmt: skip
-"""What reading a wrong operand raises: of another type, too few, too large, or not what it points to."""
+
+
+def _word(instruction: ContentStreamInstruction) -> str:
+    """An operator's name; damaged ones have none."""
+    try:
+        return str(instruction.operator)
+    except UnicodeDecodeError:
+        return ""
 
 
 class ContentWalk(Places):
@@ -71,7 +76,7 @@ class ContentWalk(Places):
             if isinstance(instruction, pikepdf.ContentStreamInlineImage):
                 self._inline(instruction)
                 continue
-            operator = str(instruction.operator)
+            operator = _word(instruction)
             act = _ACTS.get(operator)
             if act is None:
                 self.out.append(instruction)
@@ -83,7 +88,7 @@ class ContentWalk(Places):
             except CoreError as error:
                 self.walk.note("vector", str(error)[:200])
                 done = False
-            except _WRONG_OPERANDS:
+            except UNREADABLE:
                 # As viewers do: what makes no sense is passed over, and said.
                 self.walk.note(
                     "vector", f"The operator {operator[:20]} has operands that do not fit."
@@ -114,16 +119,19 @@ class ContentWalk(Places):
         for instruction in instructions:
             if isinstance(instruction, pikepdf.ContentStreamInlineImage):
                 continue
-            operator = str(instruction.operator)
+            operator = _word(instruction)
             if operator in _SIMPLE and len(instruction.operands) == _SIMPLE[operator].channels:
-                wanted.setdefault(operator.lower(), set()).add(tuple(numbers(instruction.operands)))
-        for operator, values in wanted.items():
+                # Operands that are no numbers are spoken of when their operator's turn comes.
+                with suppress(BadDocument):
+                    values = tuple(numbers(instruction.operands))
+                    wanted.setdefault(operator.lower(), set()).add(values)
+        for operator, found in wanted.items():
             space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
             _, rule = self.painter.rule("vectors", space)
-            if len(values) < _MANY or not rule.changes:
+            if len(found) < _MANY or not rule.changes:
                 continue
             intent = self.painter.intent(rule, self.state.intent)
-            self.painter.mapper.prefetch(space.colour, list(values), rule, intent)
+            self.painter.mapper.prefetch(space.colour, list(found), rule, intent)
 
     # Operators; each returns True where it was replaced
 
@@ -453,7 +461,7 @@ class ContentWalk(Places):
         """An inline image becomes an image of its own where it must change."""
         try:
             image = self.walk.pictures.inline(instruction.iimage, self.resources)
-        except (CoreError, pikepdf.PdfError, ValueError, TypeError) as error:
+        except (CoreError, *UNREADABLE) as error:
             self.walk.note("inline image", str(error)[:200])
             self.out.append(instruction)
             return

@@ -10,7 +10,9 @@ from typing import Any
 
 import pikepdf
 
+from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import IDENTITY, Matrix, apply, multiply
+from plinto_core.errors import BadDocument
 
 _BOXES = ("/CropBox", "/BleedBox", "/TrimBox", "/ArtBox")
 _NAME = "/PlintoPage"
@@ -31,8 +33,15 @@ def mirror_page(
             page.obj[name] = pikepdf.Array(_moved_box(turn, [float(v) for v in box]))
     content = page.obj.get("/Contents")
     if content is not None:
+        try:
+            drawing = _joined(content)
+        except UNREADABLE as error:
+            raise BadDocument(
+                "A page of the document is damaged and cannot be mirrored.",
+                remedy="Use an intact copy.",
+            ) from error
         form = pikepdf.Stream(
-            pdf, _joined(content), Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Form,
+            pdf, drawing, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Form,
             BBox=_moved_box(IDENTITY, media), Resources=resources,
         )  # fmt: skip
         drawn = f"q {' '.join(f'{v:.4f}'.rstrip('0').rstrip('.') for v in turn)} cm {_NAME} Do Q"

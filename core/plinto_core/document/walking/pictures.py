@@ -27,6 +27,7 @@ from plinto_core.document.pdf.images import (
     reduce,
 )
 from plinto_core.document.pdf.items import Item
+from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD
 from plinto_core.document.rules.policy import Rule
@@ -93,6 +94,9 @@ class Pictures:
             except CoreError as error:
                 self.walk.note("image", str(error)[:200])
                 return False
+            except UNREADABLE:
+                self.walk.note("image", "It is damaged and cannot be read.")
+                return False
             if facts.is_stencil:
                 return False
             assert facts.space is not None
@@ -150,7 +154,7 @@ class Pictures:
         if seen.over is None:
             try:
                 seen.over = painter.over(self._inks(seen, pixels))
-            except (CoreError, pikepdf.PdfError, ValueError, TypeError):
+            except (CoreError, *UNREADABLE):
                 # What cannot be read is said when the image's turn comes.
                 return False
         return seen.over
@@ -192,12 +196,12 @@ class Pictures:
         for seen in self._seen.values():
             try:
                 self._finish(seen)
-            except (CoreError, pikepdf.PdfError) as error:
+            except CoreError as error:
                 self.walk.page = seen.page
                 self.walk.note("image", str(error)[:200])
                 for item in seen.items:
                     item.notes.append(f"Not handled: {error}")
-            except (ValueError, TypeError, OverflowError, MemoryError) as error:
+            except (*UNREADABLE, MemoryError) as error:
                 self.walk.page = seen.page
                 self.walk.note("image", f"It cannot be read ({type(error).__name__}).")
             for item in seen.items:

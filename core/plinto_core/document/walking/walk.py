@@ -14,6 +14,7 @@ from typing import Any, Protocol
 import pikepdf
 
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
+from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.spaces import read_space
 from plinto_core.document.pdf.state import IDENTITY, Matrix, State, multiply
 from plinto_core.document.rules.painting import Painter
@@ -121,11 +122,14 @@ class DocumentWalk:
                 data = ContentWalk(self, resources, State()).run(page)
                 if data is not None and self.apply:
                     self._write(page, data)
-        except (CoreError, pikepdf.PdfError) as error:
+        except (CoreError, *UNREADABLE) as error:
             self._refuse_or_note("page", error)
-        annotations: Any = page.obj.get("/Annots", [])
-        for annotation in annotations:
-            self._annotation(annotation)
+        try:
+            annotations: Any = page.obj.get("/Annots", [])
+            for annotation in annotations:
+                self._annotation(annotation)
+        except (CoreError, *UNREADABLE) as error:
+            self._refuse_or_note("annotation", error)
         if self.apply and self.painter.policy.mirror:
             mirror_page(self.pdf, page, resources, self._mirrored)
 
@@ -155,7 +159,7 @@ class DocumentWalk:
         inner = state.changed(ctm=multiply(matrix, state.ctm))
         try:
             data = ContentWalk(self, resources, inner, depth + 1).run(form)
-        except (CoreError, pikepdf.PdfError) as error:
+        except (CoreError, *UNREADABLE) as error:
             self._refuse_or_note("form", error)
             return
         if data is not None and self.apply:
@@ -173,8 +177,8 @@ class DocumentWalk:
             return
         try:
             space = read_space(group["/CS"], holder.get("/Resources"))
-        except CoreError as error:
-            self.note("transparency group", str(error))
+        except (CoreError, *UNREADABLE) as error:
+            self._refuse_or_note("transparency group", error)
             return
         changed = self.painter.changes(space, "vectors")
         name = self.painter.target_name
@@ -226,7 +230,10 @@ class DocumentWalk:
     def _refuse_or_note(self, kind: str, error: Exception) -> None:
         if isinstance(error, PolicyStop | BadRecipe):
             raise error
-        self.note(kind, str(error).splitlines()[0][:200])
+        if isinstance(error, CoreError):
+            self.note(kind, str(error).splitlines()[0][:200])
+        else:
+            self.note(kind, "It is damaged and cannot be read.")
 
 
 def inherited(page: pikepdf.Page, key: str) -> Any:
