@@ -10,6 +10,7 @@ import socket
 import subprocess
 import sys
 import threading
+import time
 from types import FrameType
 
 from django.core.management import call_command
@@ -19,12 +20,20 @@ from plinto_core.errors import BadInput
 
 log = logging.getLogger("plinto")
 SWEEP_EVERY = 3.0
+LOOK_EVERY = 0.3
+"""Seconds between two looks at whether the workers live."""
+SERVER = "PLINTO_SERVED_BY"
+"""What a worker of a server finds its process number in; one that was started alone has none."""
 
 
 def run_worker() -> None:
     """One worker process, until it is told to stop."""
     from plinto_core.warm_up import warm_up
+    from plinto_server.apps.work.limits import die_with, in_own_process
 
+    in_own_process()
+    if SERVER in os.environ:
+        die_with(int(os.environ[SERVER]))
     warm_up()
     call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
 
@@ -55,20 +64,29 @@ class Workers:
         from plinto_server.apps.work.running import sweep
         from plinto_server.health import beat
 
-        while True:
-            self._processes = [p for p in self._processes if p.poll() is None]
-            while len(self._processes) < self._wanted and not self._stop.is_set():
-                self._processes.append(
-                    subprocess.Popen([sys.executable, "-m", "plinto_cli.main", "worker"])
+        swept = float("-inf")
+        while not self._stop.is_set():
+            self._make_up()
+            if time.monotonic() - swept >= SWEEP_EVERY:
+                swept = time.monotonic()
+                try:
+                    beat(sum(p.poll() is None for p in self._processes))
+                    sweep()
+                except Exception:
+                    log.exception("the sweep failed; it is tried again")
+                close_old_connections()
+            self._stop.wait(LOOK_EVERY)
+
+    def _make_up(self) -> None:
+        """Start a worker for every one that is gone."""
+        self._processes = [p for p in self._processes if p.poll() is None]
+        while len(self._processes) < self._wanted and not self._stop.is_set():
+            self._processes.append(
+                subprocess.Popen(
+                    [sys.executable, "-m", "plinto_cli.main", "worker"],
+                    env={**os.environ, SERVER: str(os.getpid())},
                 )
-            try:
-                beat(sum(p.poll() is None for p in self._processes))
-                sweep()
-            except Exception:
-                log.exception("the sweep failed; it is tried again")
-            close_old_connections()
-            if self._stop.wait(SWEEP_EVERY):
-                return
+            )
 
 
 def probe(host: str, port: int) -> None:

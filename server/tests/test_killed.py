@@ -95,6 +95,81 @@ def test_a_killed_worker_loses_nothing(python, environment) -> None:
     assert state_of(environment) == "done"
 
 
+STUBBORN = """
+import time, threading
+from dataclasses import replace
+from plinto_server.apps.work.kinds import KINDS
+from plinto_server.serving import run_worker
+held = []
+def doing(row, target, progress):
+    while True:  # never says how far it is, never looks for a cancel
+        {body}
+KINDS["delivery"] = replace(KINDS["delivery"], doing=doing)
+run_worker()
+"""
+CANCEL = """
+from plinto_server.apps.deliveries.models import Run
+from plinto_server.apps.work import acts
+acts.cancel(Run.objects.get())
+"""
+ENDED = """
+from plinto_server.apps.deliveries.models import Run
+row = Run.objects.get()
+print(row.state, row.error)
+"""
+
+
+def waited(environment: dict[str, str], state: str, seconds: float) -> float:
+    """Seconds until the delivery is in a state."""
+    began = time.monotonic()
+    while state_of(environment) != state and time.monotonic() - began < seconds:
+        time.sleep(0.02)
+    return time.monotonic() - began
+
+
+@pytest.mark.parametrize(
+    ("body", "limit", "sentence"),
+    [
+        ("time.sleep(1)", {}, "cancelled"),
+        ("sum(range(10**6))", {}, "cancelled"),
+        (
+            "time.sleep(1)",
+            {"PLINTO_WORK_MINUTES": "0.05"},
+            "failed It stood still for 0.05 minutes",
+        ),
+        (
+            "held.append(b'x' * (30 << 20)); time.sleep(0.01)",
+            {"PLINTO_WORK_MEMORY": "1.5"},
+            "failed It took",
+        ),
+    ],
+)
+def test_work_that_does_not_stop_ends_with_its_worker(
+    python, environment, body, limit, sentence
+) -> None:
+    python(DELIVERY)
+    worker = subprocess.Popen(
+        [sys.executable, "-c", HEAD + STUBBORN.format(body=body)], env={**environment, **limit}
+    )
+    try:
+        assert waited(environment, "running", 120) < 120
+        if sentence == "cancelled":
+            python(CANCEL)
+        assert worker.wait(60) == 71
+    finally:
+        worker.kill()
+    assert python(ENDED).startswith(sentence)
+
+
+def test_workers_go_with_their_server(environment) -> None:
+    alone = {**environment, "PLINTO_SERVED_BY": "1"}  # no process of ours has that parent
+    worker = subprocess.Popen([*COMMAND, "worker"], env=alone)
+    try:
+        assert worker.wait(60) == 0
+    finally:
+        worker.kill()
+
+
 FOLDER = """
 from django.core.management import call_command
 call_command("migrate", verbosity=0)

@@ -34,6 +34,12 @@ def _list(name: str, default: str) -> list[str]:
 
 
 ALLOWED_HOSTS = _list("PLINTO_HOSTS", "localhost,127.0.0.1,[::1],testserver")
+WORK_MEMORY = int(float(os.environ.get("PLINTO_WORK_MEMORY", "0")) * 2**30) or int(
+    0.6 * os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
+)
+"""Bytes that one piece of long work may take."""
+WORK_MINUTES = float(os.environ.get("PLINTO_WORK_MINUTES", "15"))
+"""Minutes that it may stand still."""
 BEHIND_TLS = os.environ.get("PLINTO_TLS", "") in ("1", "true", "yes", "on")
 """A proxy in front ends TLS and says so in X-Forwarded-Proto."""
 if BEHIND_TLS:

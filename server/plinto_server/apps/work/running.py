@@ -20,10 +20,13 @@ from plinto_core.errors import Cancelled, CoreError
 from plinto_server import store
 from plinto_server.apps.work.acts import enqueue, has_task
 from plinto_server.apps.work.kinds import KINDS, KindOfWork
+from plinto_server.apps.work.limits import Leash, end, may_end
 from plinto_server.apps.work.models import WatchedWork
 
 log = logging.getLogger("plinto")
 BEAT = 2.0
+LOOK = 0.5
+"""Seconds between two looks at the limits of the work at hand."""
 STALE = timedelta(seconds=12)
 ATTEMPTS = 3
 
@@ -58,8 +61,9 @@ def work(key: str, pk: int) -> None:
 def _do(kind: KindOfWork, row: WatchedWork) -> None:
     model, pk = kind.model, row.pk
     try:
-        with _heart(model, pk), store.scratch(f".{kind.suffix(row)}") as target:
-            report = kind.doing(row, target, _Ticker(model, pk))
+        leash = Leash()
+        with _heart(kind, pk, leash), store.scratch(f".{kind.suffix(row)}") as target:
+            report = kind.doing(row, target, _Ticker(model, pk, leash))
             result: dict[str, Any] = {"report": report.model_dump(mode="json")}
             if target.exists():
                 result["result_size"] = target.stat().st_size
@@ -88,11 +92,13 @@ def _finish(model: type[WatchedWork], pk: int, **values: object) -> None:
 class _Ticker:
     """Writes progress a few times a second and notices a wish to cancel."""
 
-    def __init__(self, model: type[WatchedWork], pk: int) -> None:
+    def __init__(self, model: type[WatchedWork], pk: int, leash: Leash) -> None:
         self._rows = model._default_manager.filter(pk=pk)
         self._last = 0.0
+        self._leash = leash
 
     def __call__(self, share: float) -> None:
+        self._leash.step()
         now = time.monotonic()
         if now - self._last < 0.25:
             return
@@ -103,14 +109,21 @@ class _Ticker:
 
 
 @contextmanager
-def _heart(model: type[WatchedWork], pk: int) -> Iterator[None]:
-    """Beat while the work goes on, also where a single step takes long."""
+def _heart(kind: KindOfWork, pk: int, leash: Leash) -> Iterator[None]:
+    """Beat while the work goes on, also where a single step takes long, and hold it to its limits."""
+    model = kind.model
+    rows = model._default_manager.filter(pk=pk)
     stop = threading.Event()
 
     def beat() -> None:
-        while not stop.wait(BEAT):
+        last = time.monotonic()
+        while not stop.wait(LOOK):
             try:
-                model._default_manager.filter(pk=pk).update(heartbeat=timezone.now())
+                if time.monotonic() - last >= BEAT:
+                    last = time.monotonic()
+                    rows.update(heartbeat=timezone.now())
+                if may_end():
+                    _hold(kind, pk, leash)
             except DatabaseError:
                 # One missed beat is no death; the database may be busy with something long.
                 log.warning("a heartbeat of %s %s could not be written", model.__name__, pk)
@@ -123,6 +136,23 @@ def _heart(model: type[WatchedWork], pk: int) -> Iterator[None]:
     finally:
         stop.set()
         thread.join()
+
+
+def _hold(kind: KindOfWork, pk: int, leash: Leash) -> None:
+    """End the process where the work has passed a limit; what it was is written first."""
+    model = kind.model
+    if model._default_manager.filter(pk=pk, cancel_requested=True).exists():
+        leash.cancelled()
+    sentence = leash.passed()
+    if sentence is None:
+        return
+    state = model.FAILED if sentence else model.CANCELLED
+    log.warning("%s %s is ended: %s", model.__name__, pk, sentence or "it was cancelled")
+    _finish(model, pk, state=state, error=sentence)
+    row = model._default_manager.filter(pk=pk).first()
+    if row is not None:
+        kind.ended(row)
+    end()
 
 
 def sweep() -> int:
