@@ -120,6 +120,8 @@ export function useRecipe(job: Job, destination: Destination) {
     colours: coloursOf(recipe),
     /** Whether every change has been answered. */
     saved: state.pending.length === 0,
+    /** Resolves when every change made so far has been answered. */
+    settled: () => line.current,
     /** Shows a change without saving it. */
     preview: (changes: Changes) => apply({ type: "previewed", patch: between(changes) }),
     /** Saves a change; it is shown meanwhile. */

@@ -29,7 +29,7 @@ export function DeliverStage(props: StageProps) {
   const { job, destination, control } = props;
   const client = useQueryClient();
   const { delivery } = control.recipe;
-  const { deliveries, start } = useDeliveries(destination.id);
+  const { deliveries, start } = useDeliveries(destination.id, control.settled);
   const set = (part: Partial<typeof delivery>) => control.commit({ delivery: part });
   const kind = (key: string) => {
     const [format, bits] = key.split("-");

@@ -5,8 +5,9 @@ import { api, ask } from "../api";
 const ACTIVE = new Set(["waiting", "running"]);
 export const deliveriesKey = (destination: number) => ["deliveries", destination] as const;
 
-/** Deliveries of a destination, asked for again while one is under way. */
-export function useDeliveries(destination: number) {
+/** Deliveries of a destination, asked for again while one is under way. A new one waits for what was
+ * changed before it: it has to be made by that. */
+export function useDeliveries(destination: number, settled: () => Promise<void>) {
   const client = useQueryClient();
   const path = { params: { path: { id: destination } } };
   const deliveries = useQuery({
@@ -15,7 +16,10 @@ export function useDeliveries(destination: number) {
     refetchInterval: (query) => (query.state.data?.some((d) => ACTIVE.has(d.state)) ? 500 : false),
   });
   const start = useMutation({
-    mutationFn: () => ask(api.POST("/api/destinations/{id}/deliveries", path)),
+    mutationFn: async () => {
+      await settled();
+      return ask(api.POST("/api/destinations/{id}/deliveries", path));
+    },
     onSuccess: () => client.invalidateQueries({ queryKey: deliveriesKey(destination) }),
   });
   return { deliveries, start };
