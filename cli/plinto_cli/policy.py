@@ -187,6 +187,8 @@ def _say(done: PolicyReport, family: str) -> None:
         click.echo(f"{count} objects stay in {space}, which {done.destination} does not print.")
     for found in done.not_handled:
         click.echo(f"page {found.page}: {found.kind} not handled: {found.reason}")
+    for remark in done.remarks:
+        click.echo(remark)
     if left or done.not_handled:
         raise SystemExit(4)
 

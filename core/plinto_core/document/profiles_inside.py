@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pikepdf
 
+from plinto_core.document.pdf.bounds import MOST_OF_A_PROFILE, read_bounded
 from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc.profile import Profile
@@ -89,8 +90,8 @@ def _in_document(path: Path) -> Iterator[tuple[str, Profile]]:
             if not isinstance(thing, pikepdf.Stream) or "/N" not in thing:
                 continue
             try:
-                data = thing.read_bytes()
-            except (pikepdf.PdfError, RuntimeError, MemoryError):
+                data = read_bounded(thing, MOST_OF_A_PROFILE, "A profile")
+            except (CoreError, pikepdf.PdfError, RuntimeError, MemoryError):
                 continue
             found = _parsed(data) if data[36:40] == b"acsp" and len(data) <= LARGEST else None
             if found is not None:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import functools
 import io
 import time
+import tracemalloc
+import zlib
 from pathlib import Path
 from typing import Any
 
@@ -429,15 +432,12 @@ def test_every_result_has_an_identifier_of_its_own(paper, tmp_path, resolve) -> 
 
 
 def test_a_truncated_document_gives_a_whole_result_or_a_sentence(paper, tmp_path, resolve) -> None:
-    paper.put("/XObject", "/Im", paper.image(np.zeros((20, 40, 3), np.uint8), Name.DeviceRGB))
     for _ in range(3):
         paper.pdf.add_blank_page(page_size=(200, 100))
-    whole = paper.save(
-        tmp_path / "in.pdf", "q 9 0 0 9 0 0 cm /Im Do Q 1 0 0 rg 0 0 9 9 re f"
-    ).read_bytes()
-    policy = template("textile-transfer", "press", tac=300)
+    whole = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f").read_bytes()
+    policy = template("textile-transfer", "press")
     results = 0
-    for cut in range(60, len(whole), max(1, len(whole) // 60)):
+    for cut in [*range(60, len(whole), max(1, len(whole) // 24)), len(whole) - 30, len(whole) - 7]:
         (tmp_path / "cut.pdf").write_bytes(whole[:cut])
         target = tmp_path / f"out{cut}.pdf"
         try:
@@ -463,10 +463,86 @@ def test_an_owners_restrictions_are_named_when_they_end(paper, tmp_path, resolve
     report = run_policy(
         OutputPolicy.model_validate(LEAVE_ALL), tmp_path / "held.pdf", tmp_path / "out.pdf", resolve
     )
-    (note,) = report.not_handled
-    assert note.kind == "restrictions"
-    assert "changes, copying" in note.reason
-    assert "restrictions" in [u.kind for u in inventory(tmp_path / "held.pdf").not_handled]
+    (remark,) = report.remarks
+    assert "changes, copying" in remark
+    assert inventory(tmp_path / "held.pdf").remarks == (remark,)
+
+
+def test_claims_of_conformance_end_with_a_change(paper, tmp_path, resolve) -> None:
+    source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
+    with pikepdf.open(source, allow_overwriting_input=True) as pdf:
+        pdf.docinfo["/GTS_PDFXVersion"] = pikepdf.String("PDF/X-3:2002")
+        pdf.docinfo["/Title"] = pikepdf.String("A title")
+        with pdf.open_metadata() as metadata:
+            metadata["pdfaid:part"] = "2"
+            metadata["pdfaid:conformance"] = "B"
+            metadata["dc:title"] = "A title"
+        pdf.save(source)
+    report = run_policy(
+        OutputPolicy.model_validate(LEAVE_ALL), source, tmp_path / "out.pdf", resolve
+    )
+    assert [r.split(";")[0] for r in report.remarks] == [
+        "It claimed to be PDF/X-3:2002",
+        "It claimed to be PDF/A-2",
+    ]
+    with pikepdf.open(tmp_path / "out.pdf") as pdf, pdf.open_metadata() as metadata:
+        assert "/GTS_PDFXVersion" not in pdf.docinfo
+        assert str(pdf.docinfo["/Title"]) == "A title"
+        assert "pdfaid:part" not in metadata
+        assert metadata["dc:title"] == "A title"
+    assert dry_run(OutputPolicy.model_validate(LEAVE_ALL), source, resolve).remarks == ()
+
+
+@functools.cache
+def deflated_zeros(layers: int) -> bytes:
+    """420 MB of zeros in a few kilobytes."""
+    packer = zlib.compressobj(9)
+    data = b"".join(packer.compress(bytes(1 << 20)) for _ in range(420)) + packer.flush()
+    return zlib.compress(data, 9) if layers == 2 else data
+
+
+def bomb(paper: Paper, layers: int) -> Any:
+    return stream(paper, deflated_zeros(layers), Filter=Array([Name.FlateDecode] * layers))
+
+
+@pytest.mark.parametrize(
+    ("place", "layers"),
+    [("profile", 2), ("image", 1), ("image", 2), ("function", 2), ("palette", 2), ("content", 2)],
+)
+def test_bombs_are_not_unpacked(layers, place, paper, tmp_path, resolve) -> None:
+    made = bomb(paper, layers)
+    content = "0 0 9 9 re f"
+    if place == "profile":
+        made["/N"] = 3
+        paper.put("/ColorSpace", "/S", Array([Name.ICCBased, made]))
+        content = "/S cs 1 0 0 scn 0 0 9 9 re f"
+    elif place == "image":
+        for key, value in (("/Subtype", Name.Image), ("/Width", 10), ("/Height", 10), ("/BitsPerComponent", 8), ("/ColorSpace", Name.DeviceRGB)):  # fmt: skip
+            made[key] = value
+        paper.put("/XObject", "/Im", made)
+        content = "/Im Do"
+    elif place == "function":
+        for key, value in (("/FunctionType", 0), ("/Domain", Array([0, 1])), ("/Range", Array([0, 1] * 4)), ("/Size", Array([2])), ("/BitsPerSample", 8)):  # fmt: skip
+            made[key] = value
+        paper.put("/ColorSpace", "/S", Array([Name.Separation, Name.Ink, Name.DeviceCMYK, made]))
+        content = "/S cs 1 scn 0 0 9 9 re f"
+    elif place == "palette":
+        paper.put("/ColorSpace", "/S", Array([Name.Indexed, Name.DeviceRGB, 1, made]))
+        content = "/S cs 1 scn 0 0 9 9 re f"
+    else:
+        for key, value in (("/Subtype", Name.Form), ("/BBox", Array([0, 0, 9, 9]))):
+            made[key] = value
+        paper.put("/XObject", "/Fm", made)
+        content = "/Fm Do"
+    source = paper.save(tmp_path / "in.pdf", content)
+    assert source.stat().st_size < 2 << 20
+    tracemalloc.start()
+    report = dry_run(template("textile-transfer", "press", tac=300), source, resolve)
+    peak = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    # An unusable profile stands for plain RGB, and says so.
+    assert report.not_handled or "cannot be used" in str(report.objects)
+    assert peak < 200 << 20
 
 
 @pytest.mark.parametrize("samples", [1, 2])

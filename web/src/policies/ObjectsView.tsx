@@ -56,6 +56,11 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
           </Typography>
         </Box>
       </Box>
+      {report.remarks.map((text) => (
+        <Typography key={text} sx={{ mb: 0.5 }}>
+          {text}
+        </Typography>
+      ))}
       {report.not_handled.length > 0 && (
         <Box
           role="region"

@@ -1,4 +1,4 @@
-"""Bounds that keep hostile documents from filling the memory."""
+"""Bounds that keep hostile documents from filling the memory: one reader for all that is unpacked."""
 
 from __future__ import annotations
 
@@ -10,28 +10,79 @@ import pikepdf
 from plinto_core.errors import BadDocument
 
 _MOST_BYTES = 400 << 20
-_WORTH_A_LOOK = 100_000
+"""Of a page's or form's content."""
+MOST_OF_A_PROFILE = 64 << 20
+MOST_OF_A_FUNCTION = 64 << 20
+MOST_OF_A_MESH = 256 << 20
+MOST_OF_A_PALETTE = 1 << 20
+_FLATE = ("/FlateDecode", "/Fl")
+_STEEPEST = 1032
+"""Times that deflated data can grow at most."""
+_STEP = 1 << 20
+
+
+def read_bounded(stream: Any, most: int, what: str) -> bytes:
+    """The unpacked bytes of a stream; raises BadDocument where they would be more than `most`.
+
+    Deflated data are unpacked step by step and thrown away before they are unpacked for good, layer by
+    layer where they were packed several times; what cannot grow that far is not looked at.
+    """
+    check_unpacked(stream, most, what)
+    data = bytes(stream.read_bytes())
+    if len(data) > most:
+        raise _too_much(what)
+    return data
+
+
+def check_unpacked(stream: Any, most: int, what: str) -> None:
+    """Raise BadDocument where a stream would unpack to more than `most` bytes."""
+    raw = stream.read_raw_bytes()
+    filters = stream.get("/Filter")
+    if filters is None:
+        names = []
+    else:
+        names = [str(n) for n in (filters if isinstance(filters, pikepdf.Array) else [filters])]
+    layers = 0
+    while layers < len(names) and names[layers] in _FLATE:
+        layers += 1
+    data = raw
+    for layer in range(layers):
+        if len(data) * _STEEPEST ** (layers - layer) <= most:
+            return
+        last = layer == layers - 1
+        data = _inflated(data, most, what, keep=not last)
+    if layers == 0 and len(raw) > most:
+        raise _too_much(what)
+
+
+def _inflated(data: bytes, most: int, what: str, *, keep: bool) -> bytes:
+    """Deflated data unpacked in steps and never beyond `most`; b"" where nothing is kept of them."""
+    unpacker = zlib.decompressobj()
+    parts: list[bytes] = []
+    total = 0
+    while data:
+        try:
+            part = unpacker.decompress(data, _STEP)
+        except zlib.error:
+            break
+        total += len(part)
+        if total > most:
+            raise _too_much(what)
+        if keep:
+            parts.append(part)
+        if not part and not unpacker.unconsumed_tail:
+            break
+        data = unpacker.unconsumed_tail
+    return b"".join(parts)
+
+
+def _too_much(what: str) -> BadDocument:
+    return BadDocument(f"{what} of the document unpacks to more than is read.")
 
 
 def check_size_of_stream(source: Any) -> None:
-    """Refuse a stream that would unpack to hundreds of megabytes, before it is unpacked."""
+    """Refuse content that would unpack to hundreds of megabytes, before it is unpacked."""
     target = source.obj.get("/Contents") if isinstance(source, pikepdf.Page) else source
-    parts = list(target) if isinstance(target, pikepdf.Array) else [target]
-    total = 0
-    for part in parts:
-        if not isinstance(part, pikepdf.Stream):
-            continue
-        raw = part.read_raw_bytes()
-        if len(raw) < _WORTH_A_LOOK or str(part.get("/Filter", "")) != "/FlateDecode":
-            total += len(raw)
-            continue
-        unpacker = zlib.decompressobj()
-        chunk = raw
-        while chunk and total <= _MOST_BYTES:
-            try:
-                total += len(unpacker.decompress(chunk, 1 << 22))
-            except zlib.error:
-                break
-            chunk = unpacker.unconsumed_tail
-    if total > _MOST_BYTES:
-        raise BadDocument("A page of the document unpacks to more than is read.")
+    for part in list(target) if isinstance(target, pikepdf.Array) else [target]:
+        if isinstance(part, pikepdf.Stream):
+            check_unpacked(part, _MOST_BYTES, "A page")

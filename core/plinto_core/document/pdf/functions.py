@@ -12,6 +12,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
+from plinto_core.document.pdf.bounds import MOST_OF_A_FUNCTION, read_bounded
 from plinto_core.errors import BadDocument, NotSupported
 
 Function = Callable[[Floats], Floats]
@@ -93,7 +94,7 @@ def _sampled(source: Any, domain: Floats) -> Function:
         raise BadDocument("A sampled function of the document has more inputs than are read.")
     if count > _MOST_SAMPLES:
         raise BadDocument("A sampled function of the document is too large.")
-    raw = np.frombuffer(source.read_bytes(), np.uint8)
+    raw = np.frombuffer(read_bounded(source, MOST_OF_A_FUNCTION, "A function"), np.uint8)
     samples = unpack(raw, bits, count) / float(2**bits - 1)
     encode = (
         _pairs(source.get("/Encode"))
@@ -169,7 +170,7 @@ _MOST_TOKENS = 10_000
 
 
 def _calculator(source: Any) -> Function:
-    tokens = _TOKEN.findall(source.read_bytes())
+    tokens = _TOKEN.findall(read_bounded(source, 1 << 20, "A function"))
     if len(tokens) > _MOST_TOKENS:
         raise BadDocument("A calculator function of the document is too long.")
     program, rest = _block(tokens[1:], 0) if tokens[:1] == [b"{"] else ([], [b"?"])

@@ -13,6 +13,7 @@ import pikepdf
 from PIL import Image
 
 from plinto_core.arrays import Pixels
+from plinto_core.document.pdf.bounds import check_unpacked
 from plinto_core.document.pdf.functions import numbers, unpack
 from plinto_core.document.pdf.spaces import GREY, ColourSpace, read_space
 from plinto_core.errors import BadDocument, CoreError, NotSupported
@@ -24,6 +25,7 @@ _LOSSLESS = {
     "/FlateDecode", "/LZWDecode", "/RunLengthDecode", "/ASCII85Decode", "/ASCIIHexDecode",
     "/Fl", "/LZW", "/RL", "/A85", "/AHx", "/Crypt",
 }  # fmt: skip
+_SPARE = 1 << 20
 _SAMPLE_BITS = (1, 2, 4, 8, 16)
 
 
@@ -111,6 +113,9 @@ def read_samples(image: Any, facts: ImageFacts) -> Pixels:
         return _fax(image, facts)
     if not set(facts.filters) <= _LOSSLESS:
         raise NotSupported(f"Images packed by {last.removeprefix('/')} are not decoded.")
+    row = (facts.width * space.channels * facts.bits + 7) // 8
+    # Predictors add a byte to every row; a little more than all rows is no bomb yet.
+    check_unpacked(image, facts.height * (row + 1) + _SPARE, "An image")
     try:
         data = image.read_bytes(pikepdf.StreamDecodeLevel.specialized)
     except pikepdf.PdfError as error:

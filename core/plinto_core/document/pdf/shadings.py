@@ -10,6 +10,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
+from plinto_core.document.pdf.bounds import MOST_OF_A_MESH, read_bounded
 from plinto_core.document.pdf.functions import numbers, read_function, unpack
 from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.errors import BadDocument, NotSupported
@@ -75,7 +76,7 @@ def converted_shading(
 
 def _copy(pdf: pikepdf.Pdf, shading: Any) -> Any:
     if isinstance(shading, pikepdf.Stream):
-        made: Any = pikepdf.Stream(pdf, shading.read_bytes())
+        made: Any = pikepdf.Stream(pdf, read_bounded(shading, MOST_OF_A_MESH, "A mesh"))
         for key, value in shading.items():
             if key not in ("/Length", "/Filter", "/DecodeParms"):
                 made[key] = value
@@ -174,7 +175,7 @@ class _Bits:
 def _records(shading: Any, kind: int, channels: int) -> list[tuple[int, list[int], list[int]]]:
     """(flag, coordinates, colour values) of every vertex or patch, as stored integers."""
     coordinate, component, flag_bits, _, _ = _layout(shading, kind, channels)
-    bits = _Bits(shading.read_bytes())
+    bits = _Bits(read_bounded(shading, MOST_OF_A_MESH, "A mesh"))
     full_points, full_colours = _CORNERS[kind]
     found: list[tuple[int, list[int], list[int]]] = []
     while bits.left() >= flag_bits + coordinate:

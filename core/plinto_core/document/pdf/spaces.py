@@ -12,6 +12,11 @@ import pikepdf
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.adaptation import bradford
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
+from plinto_core.document.pdf.bounds import (
+    MOST_OF_A_PALETTE,
+    MOST_OF_A_PROFILE,
+    read_bounded,
+)
 from plinto_core.document.pdf.functions import Function, numbers, read_function
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.icc.profile import Profile
@@ -147,7 +152,7 @@ def _named(name: str, resources: Any, depth: int) -> ColourSpace:
 def _icc(stream: Any, resources: Any, depth: int) -> ColourSpace:
     channels = int(stream.get("/N", 0))
     try:
-        data = stream.read_bytes()
+        data = read_bounded(stream, MOST_OF_A_PROFILE, "A profile")
         profile = Profile(data)
         family = FAMILY_OF.get(profile.colour_space)
         if family is None or profile.channels != channels:
@@ -169,7 +174,11 @@ def _indexed(source: Any, resources: Any, depth: int) -> ColourSpace:
     base = read_space(source[1], resources, depth + 1)
     top = min(int(source[2]), 255)
     lookup = source[3]
-    data = lookup.read_bytes() if isinstance(lookup, pikepdf.Stream) else bytes(lookup)
+    data = (
+        read_bounded(lookup, MOST_OF_A_PALETTE, "A palette")
+        if isinstance(lookup, pikepdf.Stream)
+        else bytes(lookup)
+    )
     needed = (top + 1) * base.channels
     data = data[:needed].ljust(needed, b"\0")
     table = np.frombuffer(data, np.uint8).reshape(top + 1, base.channels) / 255.0

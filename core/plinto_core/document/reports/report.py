@@ -86,7 +86,7 @@ class ColourRules(Part):
 
 class PolicyReport(Report):
     """size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
-    objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
+    remarks : of the document as a whole, in words; objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
 
     document: str
     pages: int
@@ -103,6 +103,7 @@ class PolicyReport(Report):
     transparency: bool = False
     fonts: tuple[str, ...] = ()
     spots: tuple[str, ...] = ()
+    remarks: tuple[str, ...] = ()
     size_before: int
     size_after: int | None = None
     output_intent_after: str | None = None

@@ -58,6 +58,8 @@ def report_pdf(report: PolicyReport) -> bytes:
         parts.append(Paragraph(_safe(f"Colour rules of {report.pdfx.standard}"), _HEAD))
         broken = [[b.where, b.rule, b.text] for b in report.pdfx.breaches]
         parts.append(_table(broken or [["all kept"]], None, None))
+    for remark in report.remarks:
+        parts.append(Paragraph(_safe(remark), _PLAIN))
     if report.not_handled:
         parts.append(Paragraph("Not handled, left as it is", _HEAD))
         left = [[u.page, u.kind, u.reason] for u in report.not_handled]

@@ -80,6 +80,8 @@ class Painter:
     def notes(self, space: ColourSpace, objects: str) -> list[str]:
         """What is to be said of a space under its rule."""
         _, rule = self.rule(objects, space)
+        if space.colour.problem:
+            return [space.colour.problem]
         if rule.converts and self.origin(space) != "none" and self.mapper.same_space(space.colour):
             return [SAME]
         return []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pikepdf
 
+from plinto_core.document.pdf.bounds import MOST_OF_A_PROFILE, read_bounded
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
@@ -24,7 +25,7 @@ def read_output_intent(pdf: pikepdf.Pdf, *, printing: bool = True) -> Profile | 
         stream = intent.get("/DestOutputProfile")
         if isinstance(stream, pikepdf.Stream):
             try:
-                profile = Profile(stream.read_bytes())
+                profile = Profile(read_bounded(stream, MOST_OF_A_PROFILE, "A profile"))
             except (CoreError, pikepdf.PdfError):
                 continue
             if not printing or profile.header.device_class == "prtr":

@@ -14,6 +14,7 @@ from plinto_core.document.reports.report import ColourRules, PolicyReport
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.runs.claims import end_claims
 from plinto_core.document.runs.output_intent import read_output_intent, write_output_intent
 from plinto_core.document.runs.pdfx import breach_data, check_colours
 from plinto_core.document.walking.second_pair import second_pair
@@ -82,6 +83,10 @@ def _worked(
         if target is not None:
             _remove_defaults(pdf, painter)
             write_output_intent(pdf, destination, policy)
+            walk.found.remarks += [
+                f"It claimed to be {claim}; after a change that is not known any more."
+                for claim in end_claims(pdf)
+            ]
             with whole_or_none(target) as temporary:
                 save_checked(pdf, temporary)
             after = _written(target, policy, destination)
@@ -115,8 +120,7 @@ def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
         if not free
     ]
     what = f" ({', '.join(kept)})" if kept else ""
-    walk.page = 1
-    walk.note("restrictions", f"Its owner restricted it{what}; the result carries no restrictions.")
+    walk.found.remarks.append(f"Its owner restricted it{what}; a result carries no restrictions.")
 
 
 def save_checked(pdf: pikepdf.Pdf, target: Path) -> None:

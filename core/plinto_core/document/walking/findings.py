@@ -41,6 +41,8 @@ class Findings:
         self.tac_before: float | None = None
         self.tac_after: float | None = None
         self.spots: set[str] = set()
+        self.remarks: list[str] = []
+        """what is to be said of the document as a whole"""
         self._tac = tac
         self._flow: Counter[tuple[str, str, str, int, str, str]] = Counter()
         self._unhandled: dict[Unhandled, None] = {}
@@ -111,6 +113,7 @@ class Findings:
             not_handled=tuple(LeftAsItIs(**vars(u)) for u in self.unhandled),
             tac=HighestTotals(before=self.tac_before, after=self.tac_after, rule=policy.tac),
             over_tac=self.over_tac,
+            remarks=tuple(self.remarks),
             spots=tuple(sorted(self.spots)),
             size_before=path.stat().st_size,
             **known,

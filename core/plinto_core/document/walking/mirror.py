@@ -10,6 +10,7 @@ from typing import Any
 
 import pikepdf
 
+from plinto_core.document.pdf.bounds import check_size_of_stream
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import IDENTITY, Matrix, apply, multiply
 from plinto_core.errors import BadDocument
@@ -80,6 +81,9 @@ def _inherited(page: pikepdf.Page, key: str) -> Any:
 
 def _joined(content: Any) -> bytes:
     streams = content if isinstance(content, pikepdf.Array) else [content]
+    for stream in streams:
+        if isinstance(stream, pikepdf.Stream):
+            check_size_of_stream(stream)
     return b"\n".join(s.read_bytes() for s in streams if isinstance(s, pikepdf.Stream))
 
 

@@ -134,8 +134,6 @@ class Pictures:
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
         item.notes += painter.notes(space, "images")
-        if space.colour.problem:
-            item.notes.append(space.colour.problem)
         item.notes += painter.policy.resolution.notes(item.ppi)
         return item
 
