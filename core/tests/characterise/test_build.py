@@ -9,8 +9,10 @@ import pytest
 from PIL import Image, ImageCms
 
 from plinto_core.characterise import BuildSettings, build_profile, fit_forward_model
+from plinto_core.characterise.ink_axes import InkAxes
 from plinto_core.characterise.settings import parse_settings
 from plinto_core.colorimetry import D50, XYZ_to_Lab, delta_e_2000
+from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.errors import BadRecipe, Cancelled
 from plinto_core.icc import Profile, check_profile
 from plinto_core.inks.rules import parse_ink_rules
@@ -19,6 +21,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS
 from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform import convert, lab_of_device
+from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 
 
@@ -158,3 +161,42 @@ def test_the_perceptual_look_does_not_depend_on_the_size_of_the_tables(
         error = delta_e_2000(one, other)
         assert error.mean() <= 0.4
         assert np.percentile(error, 99) <= 1.5
+
+
+def test_black_that_is_too_dark_prints_as_the_darkest_neutral(coated) -> None:
+    black = Lab_to_XYZ(np.array([[0.0, 0, 0], [4, 0, 0]]))
+    lab = lab_of_device(coated, xyz_to_device(coated, black, 1))
+    assert np.hypot(lab[:, 1], lab[:, 2]).max() <= 1.5
+    assert lab[:, 0].max() < 10
+
+
+def test_ink_axes_run_as_the_ramps_do() -> None:
+    tones = np.linspace(0, 1, 11)
+    device = np.zeros((44, 4))
+    for ink in range(4):
+        device[11 * ink : 11 * ink + 11, ink] = tones
+    lab = np.stack(
+        [100 - 60 * device.sum(axis=1) ** 2, 0 * tones.repeat(4), 0 * tones.repeat(4)], axis=1
+    )
+    axes = InkAxes.of_patches(device, lab)
+    # Nine tenths of the way that L* has gone, and a tenth of the tone value.
+    asked = np.array([[0.5, 0.2, 1.0, 0.0]])
+    assert axes(asked)[0] == pytest.approx([0.9 * 0.25 + 0.05, 0.9 * 0.04 + 0.02, 1, 0], abs=0.01)
+    lonely = InkAxes.of_patches(device[:12], lab[:12])
+    assert lonely.curves[1:] == (None, None, None)
+    assert lonely(asked)[0, 1:] == pytest.approx([0.2, 1, 0])
+
+
+def test_regions_that_were_not_measured_are_met_better_on_straight_axes(
+    coated_measurements, monkeypatch
+) -> None:
+    data = coated_measurements
+    dark = (data.device[:, 3] > 0.3) & (data.device[:, :3].sum(axis=1) > 1.2)
+    part = Characterisation(data.device[~dark], data.xyz[~dark], "Part")
+    found = fit_forward_model(part)(data.device[dark])
+    exact = XYZ_to_Lab(data.xyz[dark] / data.paper * D50)
+    error = delta_e_2000(found, exact)
+    monkeypatch.setattr(InkAxes, "of_patches", classmethod(lambda cls, *_: cls((None,) * 4)))
+    bent = delta_e_2000(fit_forward_model(part)(data.device[dark]), exact)
+    assert error.mean() < 0.5
+    assert error.mean() < 0.9 * bent.mean()

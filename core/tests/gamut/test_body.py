@@ -177,4 +177,8 @@ def test_inks_that_only_make_greys_are_a_line(coated) -> None:
 
 def test_one_profile_is_looked_at_once(coated) -> None:
     assert gamut_of(coated) is gamut_of(Profile(coated.data))
-    assert gamut_of(coated, intent="absolute") is not gamut_of(coated)
+    absolute = gamut_of(coated, intent="absolute")
+    assert absolute is not gamut_of(coated)
+    assert isinstance(absolute, GamutBody)
+    # The paper itself, L* 95.3, is the lightest that prints.
+    assert absolute.vertices[..., 0].max() == pytest.approx(95.3, abs=0.3)
