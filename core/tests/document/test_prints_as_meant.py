@@ -299,14 +299,14 @@ def test_an_archives_rgb_intent_is_no_printing_condition(paper, tmp_path, resolv
 
 
 def test_a_printing_intent_is_taken_even_behind_an_archives(
-    paper, tmp_path, resolve, coated_v4
+    paper, tmp_path, resolve, coated, coated_v4
 ) -> None:
     source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
     with_intent(source, "GTS_PDFX", coated_v4)
     with pikepdf.open(source, allow_overwriting_input=True) as pdf:
         archive = Dictionary(
             Type=Name.OutputIntent, S=Name.GTS_PDFA1,
-            DestOutputProfile=pdf.make_indirect(Stream(pdf, standard_profile("srgb").data, N=3)),
+            DestOutputProfile=pdf.make_indirect(Stream(pdf, coated.data, N=4)),
         )  # fmt: skip
         pdf.Root["/OutputIntents"].insert(0, archive)
         pdf.save(source)
