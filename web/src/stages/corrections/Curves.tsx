@@ -69,6 +69,8 @@ export function Curves({ job, correction, onLive, onRest }: EditorProps) {
         {names.map(([n]) => button(n, n, !isStraight(curves.channels[n])))}
         <Box sx={{ flex: 1 }} />
         <Button
+          size="small"
+          sx={{ px: 1, minWidth: 0 }}
           disabled={isStraight(points) && points.length === 2}
           onClick={() => onRest(withPoints(null))}
         >

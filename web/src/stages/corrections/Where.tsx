@@ -59,8 +59,8 @@ export function Where({
   const shown = look.map === "correction" && look.correction === index;
   const cell = {
     height: 26,
-    px: 0.75,
-    fontSize: 12,
+    px: 0.5,
+    fontSize: 11.5,
     fontWeight: 600,
     border: 1,
     borderColor: "text.secondary",
