@@ -8,6 +8,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.colorimetry.even_hue import in_its_hue
 from plinto_core.corrections import Place, Region, region_weight
 from plinto_core.imaging.halftone import am_dots, fm_dots
 from plinto_core.imaging.resample import resampled
@@ -44,7 +45,10 @@ def warm_up() -> None:
             link.evaluate(np.zeros((1, inputs)))
     lab = np.zeros((2, 2, 2, 2, 3))
     lab[..., 0] = 100 * (1 - np.indices((2, 2, 2, 2)).mean(axis=0))
-    separate(ForwardTable(lab), np.array([[50.0, 0, 0]]), InkRules(tac=300))
+    forward, grey = ForwardTable(lab), np.array([[50.0, 0, 0]])
+    separate(forward, grey, InkRules(tac=300))
+    forward.body(InkRules(tac=300)).distance(grey)
+    in_its_hue(grey, grey[:, 0], grey[:, 1])
     region_weight(Region(corners=((0, 0), (50, 0), (50, 50))), Place((4, 4)), 2, 2)
     tone = np.full((4, 4), 0.5, np.float32)
     am_dots(tone, top=0, left=0, pitch=8.0, angle=45.0, shape="round")
