@@ -23,9 +23,10 @@ STEPS = 17
 def device_sheets(limits: Floats, tac: float) -> Floats:
     """(sheets, STEPS**2, channels) device values 0..1 within limits (channels,) and tac, a sum of shares."""
     levels = np.linspace(0.0, 1.0, _LEVELS.get(limits.size, 2))
-    found = list(_faces(limits, tac, levels))
+    found = list(_sheets(limits, tac, levels))
     if tac < limits.sum() - 1e-9:
-        found += list(_on_the_plane(limits, tac, levels))
+        for filler in range(limits.size):
+            found += _sheets(limits, tac, levels, filler)
     return np.stack(found).reshape(len(found), STEPS * STEPS, limits.size)
 
 
@@ -46,34 +47,23 @@ def _pairs(limits: Floats, first: int, second: int, room: float) -> tuple[Floats
     return x * share, y * share
 
 
-def _faces(limits: Floats, tac: float, levels: Floats) -> Iterator[Floats]:
-    """Sheets of every pair with the other inks at levels."""
-    inks = range(limits.size)
+def _sheets(
+    limits: Floats, tac: float, levels: Floats, filler: int | None = None
+) -> Iterator[Floats]:
+    """Sheets of every pair with the other inks at levels; the filler, if there is one, takes what all
+    others leave of the TAC, which puts the sheet on its plane."""
+    inks = [k for k in range(limits.size) if k != filler]
     for i, j in combinations(inks, 2):
         others = [k for k in inks if k not in (i, j)]
         for level in product(levels, repeat=len(others)):
             fixed = np.array(level) * limits[others]
-            if fixed.sum() > tac + 1e-9:
+            room = tac - fixed.sum()
+            if room < -1e-9:
                 continue
             sheet = np.empty((STEPS, STEPS, limits.size))
-            sheet[..., i], sheet[..., j] = _pairs(limits, i, j, tac - fixed.sum())
+            sheet[..., i], sheet[..., j] = _pairs(limits, i, j, room)
             sheet[..., others] = fixed
+            if filler is not None:
+                left = room - sheet[..., i] - sheet[..., j]
+                sheet[..., filler] = np.clip(left, 0.0, limits[filler])
             yield sheet
-
-
-def _on_the_plane(limits: Floats, tac: float, levels: Floats) -> Iterator[Floats]:
-    """Sheets on the plane of the TAC: a third ink takes what two leave of it."""
-    inks = range(limits.size)
-    for k in inks:
-        for i, j in combinations([n for n in inks if n != k], 2):
-            others = [n for n in inks if n not in (i, j, k)]
-            for level in product(levels, repeat=len(others)):
-                fixed = np.array(level) * limits[others]
-                if fixed.sum() > tac + 1e-9:
-                    continue
-                sheet = np.empty((STEPS, STEPS, limits.size))
-                sheet[..., i], sheet[..., j] = _pairs(limits, i, j, tac - fixed.sum())
-                left = tac - fixed.sum() - sheet[..., i] - sheet[..., j]
-                sheet[..., k] = np.clip(left, 0.0, limits[k])
-                sheet[..., others] = fixed
-                yield sheet

@@ -20,10 +20,10 @@ from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_s
 from plinto_core.document.pdf.state import Paint, State, box_of
 from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
 from plinto_core.document.rules.policy import Rule
+from plinto_core.document.walking.overprint import settle_overprint, with_overprint
 from plinto_core.document.walking.resources import (
     add_image,
     add_pattern_space,
-    add_state,
 )
 from plinto_core.document.walking.shaded import place_shading
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
@@ -149,7 +149,7 @@ class ContentWalk(Places):
         for stroke, paint in ((True, self.state.stroke), (False, self.state.fill)):
             if paint.replaced:
                 after = self.result(paint.space, paint.values, "vectors")
-                self._overprint(paint, after, stroke)
+                settle_overprint(self, paint, after, stroke)
         return True
 
     def _shaded(self, operator: str, operands: Any) -> bool:
@@ -249,7 +249,7 @@ class ContentWalk(Places):
             return True
         if paint.replaced and paint.name is not None:
             # What was written before selected another space: these values mean their own again.
-            self._emit([paint.name], "CS" if stroke else "cs")
+            self.emit([paint.name], "CS" if stroke else "cs")
         return False
 
     def _remember(self, stroke: bool, paint: Paint) -> None:
@@ -271,11 +271,11 @@ class ContentWalk(Places):
             return True
         after = self.result(space, values, "vectors")
         if after is None:
-            self._overprint(paint, None, stroke)
+            settle_overprint(self, paint, None, stroke)
             return False
         operands, operator = self.painter.setting(after, stroke=stroke)
-        self._overprint(paint, after, stroke)
-        self._emit(operands, operator)
+        settle_overprint(self, paint, after, stroke)
+        self.emit(operands, operator)
         self._remember(stroke, replace(paint, replaced=True))
         return True
 
@@ -286,37 +286,15 @@ class ContentWalk(Places):
         operands: list[Any] = [number(v) for v in held]
         if space.label == "DeviceCMYK":
             # The operator selects the space as well.
-            self._emit(operands, "K" if stroke else "k")
+            self.emit(operands, "K" if stroke else "k")
             return
         if name is not None:
-            self._emit([name], "CS" if stroke else "cs")
-        self._emit(operands, "SCN" if stroke else "scn")
+            self.emit([name], "CS" if stroke else "cs")
+        self.emit(operands, "SCN" if stroke else "scn")
 
-    def _emit(self, operands: list[Any], operator: str) -> None:
+    def emit(self, operands: list[Any], operator: str) -> None:
         self.out.append(ContentStreamInstruction(operands, Operator(operator)))
         self.changed = True
-
-    def _overprint(self, paint: Paint, after: tuple[float, ...] | None, stroke: bool) -> None:
-        """Let a colour knock out or overprint as its own did, or 100 K as the policy says.
-
-        Under overprint mode 1 an ink of zero leaves what lies below it, but only in DeviceCMYK: white in
-        RGB is white. Once it is DeviceCMYK it would vanish, so its mode is 0.
-        """
-        if after is not None and len(after) != 4:
-            return
-        own = self.state.overprint
-        wanted = own
-        if after is not None:
-            pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
-            foreign = paint.space.label != "DeviceCMYK"
-            if self.painter.policy.overprint_black and pure and not stroke:
-                wanted = (True, 1)
-            elif foreign and own[1] == 1 and (self.state.stroke_overprints if stroke else own[0]):
-                wanted = (own[0], 0)
-        if wanted == self.state.written:
-            return
-        self._emit([pikepdf.Name(add_state(self.resources, wanted))], "gs")
-        self.state = self.state.changed(written=wanted)
 
     def result(
         self, space: ColourSpace, values: tuple[float, ...], objects: str
@@ -421,15 +399,15 @@ class ContentWalk(Places):
         self._use(Paint(base, values, intent=self.state.intent), "vector", None)
         held = self._held(base, values, "vectors")
         if held is not None:
-            self._emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
+            self.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
             return True
         after = self.result(base, values, "vectors")
         if after is None:
             return False
         own = add_pattern_space(self.resources, self.painter.target_name)
-        self._emit([pikepdf.Name(own)], "CS" if stroke else "cs")
+        self.emit([pikepdf.Name(own)], "CS" if stroke else "cs")
         decimals, _ = self.painter.setting(after, stroke=stroke)
-        self._emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
+        self.emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
         return True
 
     def _shading(self, name: str) -> None:
@@ -476,7 +454,7 @@ class ContentWalk(Places):
             self.out.append(instruction)
             return
         name = add_image(self.resources, image)
-        self._emit([pikepdf.Name(name)], "Do")
+        self.emit([pikepdf.Name(name)], "Do")
 
     def _graphics_state(self, name: str) -> None:
         state = self._resource("/ExtGState", name)
@@ -491,7 +469,7 @@ class ContentWalk(Places):
                     "A transfer function changes tones after all colours; it is left as it is.",
                 )
         if {"/OP", "/op", "/OPM"} & set(state.keys()):
-            self._own_overprint(state)
+            self.state = with_overprint(self.state, state)
         if "/SMask" in state and isinstance(state["/SMask"], pikepdf.Dictionary):
             self.walk.see_through("a soft mask")
         if (
@@ -500,21 +478,6 @@ class ContentWalk(Places):
             or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
         ):
             self.walk.see_through("a colour that lets others through")
-
-    def _own_overprint(self, state: Any) -> None:
-        """What a graphics state of the document says of overprint (ISO 32000-2, 11.7.4)."""
-        fills, mode = self.state.overprint
-        strokes = self.state.stroke_overprints
-        if "/OP" in state:
-            strokes = bool(state["/OP"])
-            fills = strokes
-        if "/op" in state:
-            fills = bool(state["/op"])
-        if "/OPM" in state:
-            mode = 1 if int(state["/OPM"]) == 1 else 0
-        self.state = self.state.changed(
-            overprint=(fills, mode), stroke_overprints=strokes, written=(fills, mode)
-        )
 
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {

@@ -13,6 +13,7 @@ import pikepdf
 from plinto_core.document.pdf.bounds import check_size_of_stream
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import IDENTITY, Matrix, apply, multiply
+from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.errors import BadDocument
 
 _BOXES = ("/CropBox", "/BleedBox", "/TrimBox", "/ArtBox")
@@ -29,7 +30,7 @@ def mirror_page(
     media = [float(v) for v in page.mediabox]
     turn = _turn(page, media)
     for name in _BOXES:
-        box = _inherited(page, name)
+        box = inherited(page, name)
         if box is not None and len(box) == 4:
             page.obj[name] = pikepdf.Array(_moved_box(turn, [float(v) for v in box]))
     content = page.obj.get("/Contents")
@@ -60,23 +61,12 @@ def _turn(page: pikepdf.Page, media: list[float]) -> Matrix:
     """The mirror in the page's own coordinates: a page shown on its side is mirrored upright."""
     left, bottom, right, top = media
     try:
-        sideways = int(_inherited(page, "/Rotate") or 0) % 180 == 90
+        sideways = int(inherited(page, "/Rotate") or 0) % 180 == 90
     except (TypeError, ValueError):
         sideways = False
     if sideways:
         return (1.0, 0.0, 0.0, -1.0, 0.0, bottom + top)
     return (-1.0, 0.0, 0.0, 1.0, left + right, 0.0)
-
-
-def _inherited(page: pikepdf.Page, key: str) -> Any:
-    node: Any = page.obj
-    for _ in range(64):
-        if key in node:
-            return node[key]
-        if "/Parent" not in node:
-            return None
-        node = node["/Parent"]
-    return None
 
 
 def _joined(content: Any) -> bytes:
@@ -106,15 +96,7 @@ def _annotation(annotation: Any, turn: Matrix, mirrored: set[tuple[int, int]]) -
         for look in looks.values() if isinstance(looks, pikepdf.Dictionary) else [looks]:
             if isinstance(look, pikepdf.Stream) and look.objgen not in mirrored:
                 mirrored.add(look.objgen)
-                own = _matrix(look.get("/Matrix"))
+                own = matrix_of(look.get("/Matrix"))
                 # Its place follows from the rectangle, so that only the direction counts here.
                 flat = (turn[0], 0.0, 0.0, turn[3], 0.0, 0.0)
                 look["/Matrix"] = pikepdf.Array([round(v, 6) for v in multiply(own, flat)])
-
-
-def _matrix(source: Any) -> Matrix:
-    try:
-        a, b, c, d, e, f = (float(v) for v in source)
-    except (TypeError, ValueError):
-        return IDENTITY
-    return a, b, c, d, e, f

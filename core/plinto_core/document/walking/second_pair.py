@@ -24,11 +24,12 @@ import pikepdf
 from plinto_core.document.pdf.items import Item, Unhandled
 from plinto_core.document.pdf.opening import open_document
 from plinto_core.document.pdf.state import State
+from plinto_core.document.pdf.tree import inherited
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy, parse_policy
 from plinto_core.document.walking.content import ContentWalk
-from plinto_core.document.walking.walk import DocumentWalk, PageFinds, inherited
+from plinto_core.document.walking.walk import DocumentWalk, PageFinds
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve

@@ -5,7 +5,6 @@ One walk serves the inventory, the dry run and the real run; only the last one w
 
 from __future__ import annotations
 
-import math
 import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -16,7 +15,8 @@ import pikepdf
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.spaces import read_space
-from plinto_core.document.pdf.state import IDENTITY, Matrix, State, multiply
+from plinto_core.document.pdf.state import State, multiply
+from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.findings import Findings
@@ -155,7 +155,7 @@ class DocumentWalk:
             resources = pikepdf.Dictionary()
         if "/Group" in form:
             self._group(form)
-        matrix = _matrix(form.get("/Matrix"))
+        matrix = matrix_of(form.get("/Matrix"))
         inner = state.changed(ctm=multiply(matrix, state.ctm))
         try:
             data = ContentWalk(self, resources, inner, depth + 1).run(form)
@@ -234,25 +234,3 @@ class DocumentWalk:
             self.note(kind, str(error).splitlines()[0][:200])
         else:
             self.note(kind, "It is damaged and cannot be read.")
-
-
-def inherited(page: pikepdf.Page, key: str) -> Any:
-    """A page's entry, its own or that of the nodes above it; None where there is none."""
-    node: Any = page.obj
-    for _ in range(64):
-        if key in node:
-            return node[key]
-        if "/Parent" not in node:
-            return None
-        node = node["/Parent"]
-    return None
-
-
-def _matrix(source: Any) -> Matrix:
-    if source is None or len(source) != 6:
-        return IDENTITY
-    try:
-        a, b, c, d, e, f = (float(v) for v in source)
-    except (TypeError, ValueError):
-        return IDENTITY
-    return (a, b, c, d, e, f) if all(math.isfinite(v) for v in (a, b, c, d, e, f)) else IDENTITY
