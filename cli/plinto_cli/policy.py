@@ -21,10 +21,12 @@ from plinto_core.document import (
     template,
 )
 from plinto_core.document.pdf.opening import is_pdf
+from plinto_core.document.pdfx.breach import breach_data
+from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.rules.policy import TEMPLATES
+from plinto_core.document.rules.standards import STANDARDS, Standard
 from plinto_core.document.runs.compare import compare_on_document, compare_policies
-from plinto_core.document.runs.pdfx import Standard, breach_data, check_colours
 from plinto_core.icc.spaces import FAMILY_OF, channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import open_picture
@@ -80,18 +82,24 @@ _OF_A_POLICY: Any = {
 """What a report says of a policy; an inventory has none."""
 
 
+_STANDARDS: dict[str, Standard] = {
+    "X-1a": "PDF/X-1a:2003",
+    **{name.removeprefix("PDF/"): name for name in STANDARDS},
+}
+
+
 @click.command("inspect")
 @click.argument("file", metavar="FILE")
 @click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
 @click.option(
     "--pdfx",
-    type=click.Choice(["X-1a", "X-4"]),
-    help="Check the colour rules of this PDF/X standard instead; exit status 1 where one is broken.",
+    type=click.Choice(list(_STANDARDS)),
+    help="Check this part of PDF/X (ISO 15930) instead; exit status 1 where a rule is broken.",
 )
 def inspect_command(file: str, as_json: bool, pdfx: str | None) -> None:
     """Inventory of an image or PDF: objects, spaces, profiles, pixels, resolution, TAC."""
     if pdfx is not None:
-        _colour_rules(Path(file), "PDF/X-1a" if pdfx == "X-1a" else "PDF/X-4", as_json)
+        _check(Path(file), _STANDARDS[pdfx], as_json)
         return
     if is_pdf(Path(file)):
         with progress_bar("Reading") as progress:
@@ -114,8 +122,8 @@ def inspect_command(file: str, as_json: bool, pdfx: str | None) -> None:
         click.echo(f"  page {left['page']}: {left['kind']} not handled: {left['reason']}")
 
 
-def _colour_rules(file: Path, standard: Standard, as_json: bool) -> None:
-    breaches = breach_data(check_colours(file, standard))
+def _check(file: Path, standard: Standard, as_json: bool) -> None:
+    breaches = breach_data(check_document(file, standard))
     if as_json:
         click.echo(
             json.dumps(
@@ -126,7 +134,7 @@ def _colour_rules(file: Path, standard: Standard, as_json: bool) -> None:
         for breach in breaches:
             click.echo(f"{breach.rule}, {breach.where}: {breach.text}")
     else:
-        click.echo(f"The colour rules of {standard} are kept; nothing else was looked at.")
+        click.echo(f"Nothing was found that breaks {standard}.")
     if breaches:
         raise SystemExit(1)
 

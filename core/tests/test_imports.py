@@ -48,7 +48,17 @@ def test_packages_import_only_from_those_before_them() -> None:
     assert wrong == []
 
 
-IN_DOCUMENT = ["pdf", "rules", "reports", "walking", "runs", "views", "profiles_inside"]
+IN_DOCUMENT = [
+    "pdf",
+    "rules",
+    "reports",
+    "walking",
+    "pdfx",
+    "preflight",
+    "runs",
+    "views",
+    "profiles_inside",
+]
 """The parts of the document package, from what a PDF holds up to how pages are shown."""
 
 

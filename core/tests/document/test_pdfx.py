@@ -1,118 +1,214 @@
-"""The colour rules of ISO 15930, each broken by a document made for it."""
+"""Documents checked against the parts of ISO 15930, and results made to keep them."""
 
 from __future__ import annotations
+
+import inspect
 
 import pikepdf
 import pytest
 
-from plinto_core.document import run_policy, template
-from plinto_core.document.runs.pdfx import check_colours
+from pdfx_cases import CASES, INK, Case
+from plinto_core.document import parse_policy, run_policy, template
+from plinto_core.document.pdfx.check import check_document
+from plinto_core.document.pdfx.marking import mark
+from plinto_core.document.rules.standards import EDITIONS, STANDARDS
+from plinto_core.document.runs.run import save_checked
 from plinto_core.errors import BadDocument
-from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.icc.profile import Profile
 
-INK = "0.2 0.1 0 0.3 k 0 0 50 50 re f 0.5 g 60 0 50 50 re f"
+ONE_OF_EACH = ("PDF/X-1a:2003", "PDF/X-3:2002", "PDF/X-4")
+
+
+@pytest.fixture(scope="session")
+def other_inks(coated) -> Profile:
+    """The same tables under another description: another profile."""
+    data = bytearray(coated.data)
+    at = data.index(b"Coated")
+    data[at : at + 6] = b"Elsewh"
+    return Profile(bytes(data))
 
 
 @pytest.fixture
-def checked(tmp_path, paper, coated):
-    """Breaches of a page, with an output intent unless told otherwise."""
+def keeping(tmp_path, paper, coated):
+    """A page that keeps a standard in all that is looked at, changed by whoever asks for it."""
 
-    def check(content: str, standard: str, *, intent="coated", change=None):
-        path = paper.save(tmp_path / "plain.pdf", content)
-        with pikepdf.open(path) as pdf:
-            if intent is not None:
-                profile = coated if intent == "coated" else standard_profile(intent)
-                stream = pikepdf.Stream(pdf, profile.data, N=profile.channels)
-                made = pikepdf.Dictionary(
-                    S=pikepdf.Name.GTS_PDFX, OutputConditionIdentifier="Coated",
-                    DestOutputProfile=pdf.make_indirect(stream),
-                )  # fmt: skip
-                pdf.Root["/OutputIntents"] = pikepdf.Array([made])
-            if change:
-                change(pdf)
-            pdf.save(tmp_path / "checked.pdf")
-        return {b.rule: b for b in check_colours(tmp_path / "checked.pdf", standard)}
-
-    return check
-
-
-@pytest.mark.parametrize("standard", ["PDF/X-1a", "PDF/X-4"])
-def test_inks_under_an_output_intent_keep_every_rule(checked, standard) -> None:
-    assert checked(INK, standard) == {}
-
-
-@pytest.mark.parametrize("standard", ["PDF/X-1a", "PDF/X-4"])
-def test_an_output_intent_is_needed(checked, standard) -> None:
-    assert "there is none" in checked(INK, standard, intent=None)["an output intent of PDF/X"].text
-
-
-def test_an_intent_for_rgb_is_for_x4_only_and_never_from_a_screen(checked) -> None:
-    found = checked("1 0 0 rg 0 0 9 9 re f", "PDF/X-4", intent="srgb")
-    assert list(found) == ["an output intent of PDF/X"]
-    assert "output device" in found["an output intent of PDF/X"].text
-
-
-def test_bare_rgb_breaks_both(checked) -> None:
-    content = f"{INK} 1 0 0 rg 0 0 9 9 re f"
-    assert checked(content, "PDF/X-1a")["only CMYK, grey and spot colours"].pages == (1,)
-    text = checked(content, "PDF/X-4")["bare colours are those of the output intent"].text
-    assert text == "DeviceRGB is used, and the output intent is for CMYK."
-
-
-def test_rgb_with_a_profile_is_for_x4_only(checked, paper) -> None:
-    def tag(pdf: pikepdf.Pdf) -> None:
-        stream = pikepdf.Stream(pdf, standard_profile("srgb").data, N=3)
-        space = pikepdf.Array([pikepdf.Name.ICCBased, pdf.make_indirect(stream)])
-        pdf.pages[0].Resources["/ColorSpace"] = pikepdf.Dictionary(Tagged=space)
-
-    content = "/Tagged cs 1 0 0 scn 0 0 9 9 re f"
-    assert checked(content, "PDF/X-4", change=tag) == {}
-    found = checked(content, "PDF/X-1a", change=tag)
-    assert "ICCBased is used" in found["only CMYK, grey and spot colours"].text
-
-
-def test_objects_must_not_carry_the_output_intents_profile(checked, coated) -> None:
-    def tag(pdf: pikepdf.Pdf) -> None:
+    def make(standard, draw=None, **given):
+        pdf = paper.pdf
         stream = pikepdf.Stream(pdf, coated.data, N=4)
-        space = pikepdf.Array([pikepdf.Name.ICCBased, pdf.make_indirect(stream)])
-        pdf.pages[0].Resources["/ColorSpace"] = pikepdf.Dictionary(Own=space)
+        made = pikepdf.Dictionary(
+            S=pikepdf.Name.GTS_PDFX, OutputConditionIdentifier="Coated", Info="A coated paper",
+            DestOutputProfile=pdf.make_indirect(stream),
+        )  # fmt: skip
+        pdf.Root["/OutputIntents"] = pikepdf.Array([made])
+        mark(pdf, EDITIONS[standard], "Page")
+        content = (draw(paper, pdf, **given) if draw else None) or INK
+        paper.page.Contents = pikepdf.Stream(pdf, content.encode("latin-1"))
+        save_checked(pdf, tmp_path / "made.pdf", EDITIONS[standard])
+        return tmp_path / "made.pdf"
 
-    found = checked("/Own cs 1 0 0 0 scn 0 0 9 9 re f", "PDF/X-4", change=tag)
-    assert list(found) == ["no profile of the output intent on objects"]
-
-
-def test_a_spot_is_judged_by_its_alternate(checked, paper) -> None:
-    tint = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[1, 1, 1], C1=[1, 0, 0], N=1)
-    space = [pikepdf.Name.Separation, pikepdf.Name("/Ternholm Red"), pikepdf.Name.DeviceRGB, tint]
-    paper.put("/ColorSpace", "/Warm", pikepdf.Array(space))
-    found = checked("/Warm cs 1 scn 0 0 9 9 re f", "PDF/X-1a")
-    assert found["only CMYK, grey and spot colours"].text.startswith("Spot colour Ternholm Red")
-
-
-def test_transparency_breaks_x1a_only(checked, paper) -> None:
-    paper.put("/ExtGState", "/Half", pikepdf.Dictionary(ca=0.5))
-    content = f"/Half gs {INK}"
-    assert checked(content, "PDF/X-1a")["no transparency"].pages == (1,)
-    assert checked(content, "PDF/X-4") == {}
+    return make
 
 
-def test_transfer_functions_break_both(checked, paper) -> None:
-    bend = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[1], C1=[0], N=1)
-    paper.put("/ExtGState", "/Bent", pikepdf.Dictionary(TR=bend))
-    assert "no transfer functions" in checked(f"/Bent gs {INK}", "PDF/X-4")
+@pytest.mark.parametrize("standard", ONE_OF_EACH)
+@pytest.mark.parametrize("case", CASES, ids=lambda c: c.name)
+def test_each_clause_is_told_from_what_keeps_it(
+    case: Case, standard, keeping, coated, coated_v4, other_inks
+) -> None:
+    profiles = {"coated": coated, "coated_v4": coated_v4, "other_inks": other_inks}
+    wanted = inspect.signature(case.draw).parameters
+    given = {name: profile for name, profile in profiles.items() if name in wanted}
+    found = check_document(keeping(standard, case.draw, **given), standard)
+    assert {b.rule for b in found} == case.broken(standard), [b.text for b in found]
 
 
-def test_a_strict_result_keeps_the_rules_and_says_so(tmp_path, paper, resolve) -> None:
-    source = paper.save(tmp_path / "in.pdf", f"{INK} 1 0 0 rg 0 0 9 9 re f")
-    policy = template("strict-press", "press").model_copy(update={"pdfx": "PDF/X-1a"})
-    report = run_policy(policy, source, tmp_path / "out.pdf", resolve)
-    assert (report.pdfx.standard, report.pdfx.breaches) == ("PDF/X-1a", ())
-    bare = policy.model_copy(update={"output_intent": False})
-    report = run_policy(bare, source, tmp_path / "out.pdf", resolve)
-    assert [b.where for b in report.pdfx.breaches] == ["the document"]
+def test_the_table_is_long_enough_to_mean_something() -> None:
+    broken = [c for c in CASES if c.one or c.three or c.four]
+    assert len(CASES) >= 80
+    assert len(CASES) - len(broken) >= 20
+
+
+@pytest.mark.parametrize("made_for", STANDARDS)
+@pytest.mark.parametrize("standard", STANDARDS)
+def test_the_parts_are_told_apart_by_key_and_version(keeping, made_for, standard) -> None:
+    rules = {b.rule for b in check_document(keeping(made_for), standard)}
+    if made_for == standard:
+        assert rules == set()
+        return
+    assert "the version key" in rules
+    higher = EDITIONS[made_for].highest > EDITIONS[standard].highest
+    assert ("PDF version" in rules) == higher
+    assert ("no compressed objects" in rules) == (made_for == "PDF/X-4")
+
+
+def test_restrictions_and_a_missing_identifier_are_seen(keeping, tmp_path) -> None:
+    with pikepdf.open(keeping("PDF/X-4")) as pdf:
+        pdf.save(tmp_path / "shut.pdf", encryption=pikepdf.Encryption(owner="owner", user=""))
+    assert "no encryption" in {b.rule for b in check_document(tmp_path / "shut.pdf", "PDF/X-4")}
+    data = keeping("PDF/X-1a:2001").read_bytes()
+    (tmp_path / "bare.pdf").write_bytes(data.replace(b"/ID [", b"/Ix ["))
+    rules = {b.rule for b in check_document(tmp_path / "bare.pdf", "PDF/X-1a:2001")}
+    assert rules == {"a file identifier"}
+
+
+def test_pages_are_named_once(keeping, tmp_path) -> None:
+    with pikepdf.open(keeping("PDF/X-4")) as pdf:
+        for _ in range(2):
+            pdf.pages.append(pdf.pages[0])
+        del pdf.pages[0].obj["/TrimBox"]
+        pdf.pages[2].Contents = pikepdf.Stream(pdf, b"1 0 0 rg 0 0 9 9 re f")
+        pdf.save(tmp_path / "three.pdf")
+    found = {b.rule: b.pages for b in check_document(tmp_path / "three.pdf", "PDF/X-4")}
+    assert found["bare colours are those of the output intent"] == (3,)
 
 
 def test_what_is_no_document_is_said(tmp_path) -> None:
     (tmp_path / "x.pdf").write_bytes(b"%PDF-1.4 nothing")
     with pytest.raises(BadDocument):
-        check_colours(tmp_path / "x.pdf", "PDF/X-4")
+        check_document(tmp_path / "x.pdf", "PDF/X-4")
+
+
+# Results made for a standard
+
+
+@pytest.fixture
+def made(tmp_path, paper, resolve):
+    """Run a strict policy that makes its results for a standard; the report and the result's path."""
+
+    def run(standard, content=f"{INK} 1 0 0 rg 0 0 9 9 re f", **changes):
+        policy = template("strict-press", "press").model_dump() | {
+            "pdfx": standard, "pdfx_made": True, **changes,
+        }  # fmt: skip
+        source = paper.save(tmp_path / "Spring sheet.pdf", content)
+        target = tmp_path / "out.pdf"
+        return run_policy(parse_policy(policy), source, target, resolve), target
+
+    return run
+
+
+@pytest.mark.parametrize("standard", STANDARDS)
+def test_a_result_is_made_and_marked(made, standard) -> None:
+    report, target = made(standard)
+    assert (report.pdfx.standard, report.pdfx.marked, report.pdfx.breaches) == (standard, True, ())
+    assert check_document(target, standard) == []
+    assert any("trim box" in r for r in report.remarks)
+    head = target.read_bytes()[:8].decode()
+    assert head == f"%PDF-{EDITIONS[standard].version}"
+    with pikepdf.open(target) as pdf:
+        assert str(pdf.docinfo["/Title"]) == "Spring sheet"
+        assert list(pdf.pages[0].obj["/TrimBox"]) == [0, 0, 200, 100]
+
+
+def test_nothing_is_marked_that_does_not_keep_it(made, paper) -> None:
+    paper.put("/ExtGState", "/Half", pikepdf.Dictionary(ca=0.5))
+    report, target = made("PDF/X-1a:2003", f"/Half gs {INK}")
+    assert not report.pdfx.marked
+    assert [b.rule for b in report.pdfx.breaches] == ["no transparency"]
+    with pikepdf.open(target) as pdf:
+        assert "/GTS_PDFXVersion" not in pdf.docinfo
+    assert {b.rule for b in check_document(target, "PDF/X-1a:2003")} >= {"the version key"}
+    report, target = made("PDF/X-4", f"/Half gs {INK}")
+    assert report.pdfx.marked
+
+
+def test_a_standard_that_is_only_checked_marks_nothing(made) -> None:
+    report, target = made("PDF/X-4", pdfx_made=False)
+    assert not report.pdfx.marked
+    assert "the version key" in {b.rule for b in report.pdfx.breaches}
+    with pikepdf.open(target) as pdf:
+        assert "/TrimBox" not in pdf.pages[0].obj
+
+
+def test_scripts_and_a_second_box_are_mended_and_said(made, paper) -> None:
+    paper.pdf.Root["/Names"] = pikepdf.Dictionary(JavaScript=pikepdf.Dictionary())
+    paper.page.obj["/TrimBox"] = [9, 9, 100, 90]
+    paper.page.obj["/ArtBox"] = [0, 0, 10, 10]
+    report, target = made("PDF/X-4")
+    assert report.pdfx.marked
+    said = " ".join(report.remarks)
+    assert "scripts are taken out" in said
+    assert "the trim box stays" in said
+    with pikepdf.open(target) as pdf:
+        assert list(pdf.pages[0].obj["/TrimBox"]) == [9, 9, 100, 90]
+        assert "/ArtBox" not in pdf.pages[0].obj
+
+
+def condition(target) -> tuple[str, str]:
+    with pikepdf.open(target) as pdf:
+        entry = pdf.Root["/OutputIntents"][0]
+        return str(entry["/OutputConditionIdentifier"]), str(entry.get("/RegistryName", ""))
+
+
+def test_the_condition_is_named_as_it_is_known(made, paper, coated) -> None:
+    assert condition(made("PDF/X-4")[1]) == (coated.description, "")
+    known = made("PDF/X-4", condition="TERNHOLM 12", registry="http://registry.test")
+    assert condition(known[1]) == ("TERNHOLM 12", "http://registry.test")
+    stream = pikepdf.Stream(paper.pdf, coated.data, N=4)
+    paper.pdf.Root["/OutputIntents"] = pikepdf.Array([
+        pikepdf.Dictionary(S=pikepdf.Name.GTS_PDFX, OutputConditionIdentifier="TERNHOLM 7",
+                           RegistryName="http://www.color.org", DestOutputProfile=stream),
+    ])  # fmt: skip
+    assert condition(made("PDF/X-4")[1]) == ("TERNHOLM 7", "http://www.color.org")
+    other = pikepdf.Stream(paper.pdf, coated.data[:-4] + b"abcd", N=4)
+    paper.pdf.Root["/OutputIntents"][0]["/DestOutputProfile"] = other
+    assert condition(made("PDF/X-4")[1]) == (coated.description, "")
+
+
+def test_kept_policies_that_did_not_tell_the_years_apart_mean_the_later() -> None:
+    policy = parse_policy({"destination": "press", "pdfx": "PDF/X-1a"})
+    assert policy.pdfx == "PDF/X-1a:2003"
+
+
+def test_two_looks_of_one_spot_colour_are_converted_each_by_its_own(paper, converted) -> None:
+    for name, inks in (("/Warm", [0, 0.9, 0.7, 0]), ("/Cold", [0.9, 0.2, 0, 0])):
+        tint = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], C0=[0] * 4, C1=inks, N=1)
+        space = [pikepdf.Name.Separation, pikepdf.Name.Ternholm, pikepdf.Name.DeviceCMYK, tint]
+        paper.put("/ColorSpace", name, pikepdf.Array(space))
+    content = "/Warm cs 1 scn 0 0 9 9 re f /Cold cs 1 scn 0 0 9 9 re f"
+    _, pdf = converted(paper, content, rules=[{"space": "spot", "action": "convert"}])
+    colours = [
+        [float(v) for v in o.operands]
+        for o in pikepdf.parse_content_stream(pdf.pages[0])
+        if str(o.operator) == "k"
+    ]
+    assert colours[0] == [0, 0.9, 0.7, 0]
+    assert colours[-1] == [0.9, 0.2, 0, 0]

@@ -102,5 +102,5 @@ def test_cancelling_ends_the_second_process(long, tmp_path, resolve, monkeypatch
 
 
 def test_what_crosses_the_pipe_is_plain_data() -> None:
-    finds = PageFinds(b"0 g", [], [], {"Helvetica"}, None, 3)
+    finds = PageFinds(b"0 g", [], [], {"Helvetica"}, None, 3, [])
     assert pickle.loads(pickle.dumps(finds)) == finds

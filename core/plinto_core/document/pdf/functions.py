@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import math
 import re
 from collections.abc import Callable
@@ -50,6 +51,25 @@ def read_function(source: Any, depth: int = 0) -> Function:
         return out if limits is None else np.clip(out[:, : len(limits)], limits[:, 0], limits[:, 1])
 
     return evaluate
+
+
+def digest_of(source: Any, depth: int = 0) -> str:
+    """What tells a function object from another: its entries and samples, wherever it stands."""
+    if depth > _DEEPEST:
+        raise BadDocument("The document's functions are nested too deeply.")
+    if isinstance(source, pikepdf.Array):
+        whole = "[" + " ".join(digest_of(part, depth + 1) for part in source) + "]"
+    elif isinstance(source, pikepdf.Dictionary | pikepdf.Stream):
+        entries = [
+            f"{key}={digest_of(source[key], depth + 1)}"
+            for key in sorted(source.keys())
+            if key not in ("/Length", "/Metadata")
+        ]
+        raw = source.read_raw_bytes() if isinstance(source, pikepdf.Stream) else b""
+        whole = " ".join([*entries, hashlib.sha256(raw).hexdigest()])
+    else:
+        return repr(source)
+    return hashlib.sha256(whole.encode()).hexdigest()[:20]
 
 
 def numbers(source: Any) -> list[float]:

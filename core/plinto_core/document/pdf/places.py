@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from plinto_core.document.pdf.items import Box, union
-from plinto_core.document.pdf.state import State, box_of, multiply
+from plinto_core.document.pdf.state import State, box_of, multiply, scale_of
 
 
 class Places:
@@ -20,6 +20,7 @@ class Places:
         self._stack: list[State] = []
         self._path: Box | None = None
         self._text: tuple[float, float] = (0.0, 0.0)
+        self._text_scale = 1.0
 
     def _saved(self, operator: str, operands: Any) -> bool:
         self._stack.append(self.state)
@@ -55,6 +56,7 @@ class Places:
 
     def _text_begun(self, operator: str, operands: Any) -> bool:
         self._text = (0.0, 0.0)
+        self._text_scale = 1.0
         return False
 
     def _text_moved(self, operator: str, operands: Any) -> bool:
@@ -63,8 +65,21 @@ class Places:
 
     def _text_matrix(self, operator: str, operands: Any) -> bool:
         self._text = (float(operands[4]), float(operands[5]))
-        self.state = self.state.changed(text_size=max(abs(float(operands[3])), 0.1))
+        a, b, c, d = (float(v) for v in operands[:4])
+        self._text_scale = scale_of((a, b, c, d, 0.0, 0.0))
         return False
+
+    def _line_width(self, operator: str, operands: Any) -> bool:
+        self.state = self.state.changed(width=abs(float(operands[0])))
+        return False
+
+    def line_width(self) -> float:
+        """The width of lines as they come out, in points."""
+        return self.state.width * scale_of(self.state.ctm)
+
+    def text_points(self) -> float:
+        """The size of text as it comes out, in points."""
+        return self.state.text_size * self._text_scale * scale_of(self.state.ctm)
 
     def _text_mode(self, operator: str, operands: Any) -> bool:
         self.state = self.state.changed(render_mode=int(operands[0]))

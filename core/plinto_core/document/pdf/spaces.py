@@ -17,7 +17,7 @@ from plinto_core.document.pdf.bounds import (
     MOST_OF_A_PROFILE,
     read_bounded,
 )
-from plinto_core.document.pdf.functions import Function, numbers, read_function
+from plinto_core.document.pdf.functions import Function, digest_of, numbers, read_function
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF
@@ -201,7 +201,7 @@ def _spot(source: Any, names: list[Any], resources: Any, depth: int, label: str)
         raise BadDocument("A spot colour space of the document has too many names.")
     tint = read_function(source[3])
     return ColourSpace(
-        "spot", label, len(plain), f"{label}:{plain}:{alternate.key}",
+        "spot", label, len(plain), f"{label}:{plain}:{alternate.key}:{digest_of(source[3])}",
         names=plain, alternate=alternate, tint=tint,
     )  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,6 +25,11 @@ def multiply(m: Matrix, n: Matrix) -> Matrix:
 
 def apply(m: Matrix, x: float, y: float) -> tuple[float, float]:
     return m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]
+
+
+def scale_of(m: Matrix) -> float:
+    """How much a matrix enlarges lengths, in the mean of all directions."""
+    return math.sqrt(abs(m[0] * m[3] - m[1] * m[2]))
 
 
 def box_of(m: Matrix, corners: list[tuple[float, float]]) -> Box:
@@ -66,6 +72,12 @@ class State:
     unset_used: set[str] | None = None
     intent: str | None = None
     text_size: float = 1.0
+    """as the font was chosen with, before the text's own matrix"""
+    font: Any = None
+    width: float = 1.0
+    """of lines, in user space, as the document sets it"""
+    written_width: float = 1.0
+    """what stands in the stream that is written, of the same"""
     render_mode: int = 0
     overprint: tuple[bool, int] = (False, 0)
     """what the document says: whether fills overprint, and the overprint mode"""

@@ -77,15 +77,37 @@ class BrokenRule(Part):
     where: str
 
 
-class ColourRules(Part):
-    """Colour rules of a standard that the result was checked against."""
+class Place(Part):
+    """Where something lies on a page; box : left, bottom, right, top in points."""
+
+    page: int
+    box: Box
+
+
+class Finding(Part):
+    """What a check of the policy found. severity : report, warn, stop or mend; pages : empty for the
+    whole document; count : objects, or pages; places : some of them, up to a bound."""
+
+    check: str
+    title: str
+    severity: str
+    text: str
+    pages: tuple[int, ...] = ()
+    count: int = 1
+    places: tuple[Place, ...] = ()
+
+
+class StandardCheck(Part):
+    """A part of ISO 15930 that a document was checked against; marked : whether it says that it keeps it."""
 
     standard: str
     breaches: tuple[BrokenRule, ...]
+    marked: bool = False
 
 
 class PolicyReport(Report):
     """size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
+    findings : of the policy's checks; pdfx_before : of the document as it came;
     remarks : of the document as a whole, in words; objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
 
     document: str
@@ -107,8 +129,15 @@ class PolicyReport(Report):
     size_before: int
     size_after: int | None = None
     output_intent_after: str | None = None
-    pdfx: ColourRules | None = None
+    findings: tuple[Finding, ...] = ()
+    pdfx_before: StandardCheck | None = None
+    pdfx: StandardCheck | None = None
     seconds: float
+
+    @property
+    def wants_a_look(self) -> bool:
+        """Whether a check found what is to be looked at before printing."""
+        return any(f.severity in ("warn", "stop") for f in self.findings)
 
     def left_in_other_colours(self, family: str) -> dict[str, int]:
         """How many objects stay in RGB, CMYK or Lab where the destination is of another family.

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
 from plinto_core.corrections import Vivid
+from plinto_core.document.rules.checks import CHECKS, Check, CheckName, each_once
+from plinto_core.document.rules.standards import Standard
 from plinto_core.fields import checked
 from plinto_core.icc.spaces import Family, Intent
 
 Objects = Literal["images", "vectors", "shadings", "all"]
 Space = Literal[Family, "all"]
 Action = Literal["convert", "leave", "black", "keep spot", "stop"]
+
+
+def _named_in_full(value: Any) -> Any:
+    """Policies that were kept before the years were told apart meant the later PDF/X-1a."""
+    return "PDF/X-1a:2003" if value == "PDF/X-1a" else value
 
 
 class _Frozen(BaseModel):
@@ -97,7 +104,9 @@ class OutputPolicy(_Frozen):
     own_intent : the document's output intent is the destination where it has one; embedded :
     embedded profiles honoured or overruled; clean : pure RGB primaries of vectors become clean
     mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report;
-    pdfx : the standard whose colour rules the result is checked against.
+    checks : of preflight; pdfx : the part of ISO 15930 that the result is checked against; pdfx_made : and made for, marked
+    as such where nothing is found to break it; condition, registry : the printing condition's name in
+    the output intent and the registry that knows it, "" for what is known of the destination.
     """
 
     version: Literal[1] = 1
@@ -118,12 +127,22 @@ class OutputPolicy(_Frozen):
     profile_in: bool = True
     output_intent: bool = True
     mirror: bool = False
-    pdfx: Literal["none", "PDF/X-1a", "PDF/X-4"] = "none"
+    checks: Annotated[tuple[Check, ...], AfterValidator(each_once)] = Field(
+        (), max_length=len(CHECKS)
+    )
+    pdfx: Annotated[Standard | Literal["none"], BeforeValidator(_named_in_full)] = "none"
+    pdfx_made: bool = False
+    condition: str = Field("", max_length=200)
+    registry: str = Field("", max_length=200)
 
     @property
     def enforced_tac(self) -> float | None:
         """The limit that objects are re-separated for, None where there is none or it is reported."""
         return self.tac if self.tac_action == "enforce" else None
+
+    def check(self, what: CheckName) -> Check | None:
+        """The check of a kind, where the policy makes it."""
+        return next((c for c in self.checks if c.what == what), None)
 
     def rule_for(self, objects: str, family: str, names: tuple[str, ...] = ()) -> tuple[int, Rule]:
         """The number (from 1, 0 where none fits) and the rule for an object."""
@@ -158,6 +177,11 @@ def _strict(destination: str, tac: float | None) -> OutputPolicy:
             Rule(space="CMYK", action="leave"),
         ),
         resolution=ResolutionRule(above="downsample"),
+        checks=(
+            Check(what="hairlines"), Check(what="white overprints"), Check(what="fonts"),
+            Check(what="mixed text", severity="report"), Check(what="coarse line art", severity="report"),
+            Check(what="bleed", severity="report"), Check(what="annotations", severity="report"),
+        ),
     )  # fmt: skip
 
 
@@ -175,6 +199,10 @@ def _office(destination: str, tac: float | None) -> OutputPolicy:
         ),
         resolution=ResolutionRule(above="downsample", to=225, high=300),
         compression=Compression(kind="jpeg", quality=88),
+        checks=(
+            Check(what="hairlines", severity="mend"), Check(what="white overprints", severity="mend"),
+            Check(what="fonts"),
+        ),
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from plinto_core.arrays import Progress
 from plinto_core.document.reports.report import ListedObject, PolicyReport
+from plinto_core.document.rules.checks import Check
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.runs.run import dry_run
 from plinto_core.fields import Part, Report
@@ -58,14 +59,23 @@ def _rule(rule: Rule | None) -> str:
 
 
 def _settings(policy: OutputPolicy) -> dict[str, str]:
-    data = policy.model_dump(mode="json", exclude={"rules", "version", "name"})
+    data = policy.model_dump(mode="json", exclude={"rules", "version", "name", "checks"})
+    data |= {f"check {c.what}": f"{c.severity}{_limit(c)}" for c in policy.checks}
     flat: dict[str, str] = {}
     for key, value in data.items():
         parts = value.items() if isinstance(value, dict) else [("", value)]
         for part, one in parts:
             name = f"{key} {part}".strip().replace("_", " ")
-            flat[name] = {True: "yes", False: "no", None: "none"}.get(one, str(one))
+            flat[name] = _word(one)
     return flat
+
+
+def _word(value: object) -> str:
+    return {True: "yes", False: "no", None: "none"}.get(value, str(value))  # type: ignore[call-overload, no-any-return]
+
+
+def _limit(check: Check) -> str:
+    return f", {check.value:g} {check.kind.unit}".rstrip() if check.kind.start is not None else ""
 
 
 class Made(Part):

@@ -13,11 +13,13 @@ import numpy as np
 from plinto_core.arrays import Pixels, Progress
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace
+from plinto_core.document.preflight.findings import content_findings, refuse_stopped
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import HELD, Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.walking.findings import Findings
+from plinto_core.document.walking.watch import Watch
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import PictureFacts
@@ -121,6 +123,9 @@ def _run(
     policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
 ) -> PolicyReport:
     began = time.monotonic()
+    if target is not None and any(c.severity == "stop" for c in policy.checks):
+        # What stops a picture is known after its last band, and nothing may be written then.
+        refuse_stopped(_run(policy, path, None, resolve, lambda share: None).findings)
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
         if plan.stops and target is not None:
@@ -144,7 +149,8 @@ def _run(
             kept = plan.result or plan.mapper.destination
             write_output(target, results, shape, resolution, recipe, kept, progress)
     item = seen.item(path, size)
-    found = Findings(policy.tac)
+    watch = Watch(policy.checks)
+    found = Findings(policy.tac, watch)
     found.close_page([item])
     found.count(item)
     report = found.report(
@@ -154,6 +160,7 @@ def _run(
         destination=plan.mapper.destination.description,
         output_intent=None,
         transparency=plan.facts.alpha != "none",
+        findings=tuple(content_findings(policy, watch)),
         size_after=target.stat().st_size if target is not None else None,
         seconds=round(time.monotonic() - began, 3),
     )

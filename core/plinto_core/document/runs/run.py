@@ -10,13 +10,22 @@ import pikepdf
 
 from plinto_core.arrays import Progress
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
-from plinto_core.document.reports.report import ColourRules, PolicyReport
+from plinto_core.document.pdfx.breach import breach_data
+from plinto_core.document.pdfx.check import check_document
+from plinto_core.document.pdfx.claims import end_claims
+from plinto_core.document.pdfx.marking import mark, title_of
+from plinto_core.document.pdfx.output_intent import read_output_intent, write_output_intent
+from plinto_core.document.preflight.findings import (
+    findings,
+    mend_document,
+    of_standard,
+    refuse_stopped,
+)
+from plinto_core.document.reports.report import PolicyReport, StandardCheck
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy
-from plinto_core.document.runs.claims import end_claims
-from plinto_core.document.runs.output_intent import read_output_intent, write_output_intent
-from plinto_core.document.runs.pdfx import breach_data, check_colours
+from plinto_core.document.rules.standards import EDITIONS, Edition
 from plinto_core.document.walking.second_pair import second_pair
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument
@@ -79,8 +88,11 @@ def _worked(
         with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:
             for number in walk.pages(pair):
                 progress(0.8 * number / total)
+        found = findings(pdf, policy, walk)
         after: dict[str, Any] = {}
         if target is not None:
+            refuse_stopped(found)
+            mend_document(pdf, policy)
             _remove_defaults(pdf, painter)
             write_output_intent(pdf, destination, policy)
             walk.found.remarks += [
@@ -88,8 +100,14 @@ def _worked(
                 for claim in end_claims(pdf)
             ]
             with whole_or_none(target) as temporary:
-                save_checked(pdf, temporary)
-            after = _written(target, policy, destination)
+                pdfx = _save(pdf, temporary, policy, path, walk)
+                found += of_standard(policy, pdfx)
+                refuse_stopped(found)
+            after = {
+                "size_after": target.stat().st_size,
+                "output_intent_after": destination.description if policy.output_intent else None,
+                "pdfx": pdfx,
+            }
         report = walk.found.report(
             path,
             policy,
@@ -98,6 +116,8 @@ def _worked(
             output_intent=own.description if own else None,
             transparency=bool(walk.transparent),
             fonts=tuple(sorted(walk.fonts)[:500]),
+            findings=tuple(found),
+            pdfx_before=_standard(path, policy),
             seconds=round(time.monotonic() - began, 3),
             **after,
         )
@@ -123,15 +143,18 @@ def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
     walk.found.remarks.append(f"Its owner restricted it{what}; a result carries no restrictions.")
 
 
-def save_checked(pdf: pikepdf.Pdf, target: Path) -> None:
+def save_checked(pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None) -> None:
     """Write a result and open it again as a receiver would: as many pages, with the same boxes.
 
-    Raises BadDocument where a repaired source does not come out whole.
+    edition : of the standard it is made for, which decides the PDF version and whether objects may be
+    packed. Raises BadDocument where a repaired source does not come out whole.
     """
+    packs = edition is None or edition.modern
     try:
         pdf.save(
             target, deterministic_id=True, compress_streams=True,
-            object_stream_mode=pikepdf.ObjectStreamMode.generate,
+            object_stream_mode=pikepdf.ObjectStreamMode.generate if packs else pikepdf.ObjectStreamMode.disable,
+            force_version=edition.version if edition else "",
         )  # fmt: skip
         with pikepdf.open(target, attempt_recovery=False) as again:
             same = len(again.pages) == len(pdf.pages) and all(
@@ -152,17 +175,33 @@ def _boxes(page: pikepdf.Page) -> list[list[float]]:
     ]
 
 
-def _written(target: Path, policy: OutputPolicy, destination: Profile) -> dict[str, Any]:
-    """What is to be said of a result."""
-    checked = None
-    if policy.pdfx != "none":
-        broken = breach_data(check_colours(target, policy.pdfx))
-        checked = ColourRules(standard=policy.pdfx, breaches=broken)
-    return {
-        "size_after": target.stat().st_size,
-        "output_intent_after": destination.description if policy.output_intent else None,
-        "pdfx": checked,
-    }
+def _standard(path: Path, policy: OutputPolicy) -> StandardCheck | None:
+    """How a document keeps the standard that the policy names."""
+    if policy.pdfx == "none":
+        return None
+    breaches = breach_data(check_document(path, policy.pdfx))
+    return StandardCheck(standard=policy.pdfx, breaches=breaches)
+
+
+def _save(
+    pdf: pikepdf.Pdf, target: Path, policy: OutputPolicy, source: Path, walk: DocumentWalk
+) -> StandardCheck | None:
+    """Write a result and check it by the standard that the policy names, marked where it keeps it."""
+    if policy.pdfx == "none":
+        save_checked(pdf, target)
+        return None
+    edition = EDITIONS[policy.pdfx]
+    if not policy.pdfx_made:
+        save_checked(pdf, target)
+        return _standard(target, policy)
+    walk.found.remarks += mark(pdf, edition, title_of(source))
+    save_checked(pdf, target, edition)
+    breaches = breach_data(check_document(target, policy.pdfx))
+    if breaches:
+        # Nothing may claim what is not so.
+        end_claims(pdf)
+        save_checked(pdf, target, edition)
+    return StandardCheck(standard=policy.pdfx, breaches=breaches, marked=not breaches)
 
 
 def _destination(policy: OutputPolicy, own: Profile | None, resolve: Resolve) -> Profile:

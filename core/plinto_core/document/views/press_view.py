@@ -15,10 +15,10 @@ import pikepdf
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.opening import open_document
 from plinto_core.document.pdf.spaces import CMYK, ColourSpace
+from plinto_core.document.pdfx.output_intent import read_output_intent
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
-from plinto_core.document.runs.output_intent import read_output_intent
 from plinto_core.document.runs.run import run_policy
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import replace
+from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
 import pikepdf
@@ -17,10 +18,11 @@ from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
-from plinto_core.document.pdf.state import Paint, State, box_of
+from plinto_core.document.pdf.state import Paint, State, box_of, scale_of
 from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
 from plinto_core.document.rules.policy import Rule
-from plinto_core.document.walking.overprint import settle_overprint, with_overprint
+from plinto_core.document.walking.graphics_state import apply_graphics_state
+from plinto_core.document.walking.overprint import mends_white, settle_overprint
 from plinto_core.document.walking.resources import (
     add_image,
     add_pattern_space,
@@ -72,6 +74,7 @@ class ContentWalk(Places):
         instructions = pikepdf.parse_content_stream(source)
         self.walk.count(len(instructions))
         self._prefetch(instructions)
+        self._thicken()
         for instruction in instructions:
             if isinstance(instruction, pikepdf.ContentStreamInlineImage):
                 self._inline(instruction)
@@ -140,9 +143,11 @@ class ContentWalk(Places):
         return False
 
     def _general_state(self, operator: str, operands: Any) -> bool:
-        before = self.state.overprint, self.state.stroke_overprints
-        self._graphics_state(str(operands[0]))
-        if before == (self.state.overprint, self.state.stroke_overprints):
+        before = self.state.overprint, self.state.stroke_overprints, self.state.width
+        given = self._resource("/ExtGState", str(operands[0]))
+        if given is not None:
+            apply_graphics_state(self, given)
+        if before == (self.state.overprint, self.state.stroke_overprints, self.state.width):
             return False
         self.out.append(ContentStreamInstruction(operands, Operator(operator)))
         # The colours at hand were set before: what they were rewritten to has to fit the new state.
@@ -150,6 +155,9 @@ class ContentWalk(Places):
             if paint.replaced:
                 after = self.result(paint.space, paint.values, "vectors")
                 settle_overprint(self, paint, after, stroke)
+            elif mends_white(self, paint):
+                settle_overprint(self, paint, None, stroke)
+        self._thicken()
         return True
 
     def _shaded(self, operator: str, operands: Any) -> bool:
@@ -168,6 +176,30 @@ class ContentWalk(Places):
         self._path = None
         return False
 
+    def _width(self, operator: str, operands: Any) -> bool:
+        self._line_width(operator, operands)
+        self.state = self.state.changed(written_width=self.state.width)
+        return self._thicken(operator, operands)
+
+    def _moved(self, operator: str, operands: Any) -> bool:
+        self._concatenated(operator, operands)
+        return self._thicken(operator, operands)
+
+    def _thicken(self, operator: str = "", operands: Any = ()) -> bool:
+        """Have lines as thick as the policy mends them to, after an operator that may change that."""
+        least = self.walk.watch.thinnest() if self.walk.watch is not None else None
+        scale = scale_of(self.state.ctm)
+        if least is None or scale <= 0:
+            return False
+        wide = max(self.state.width, least / scale)
+        if abs(wide - self.state.written_width) <= 1e-6 * wide:
+            return False
+        if operator:
+            self.out.append(ContentStreamInstruction(operands, Operator(operator)))
+        self.emit([Decimal(f"{wide:.5f}")], "w")
+        self.state = self.state.changed(written_width=wide)
+        return True
+
     def _text_font(self, operator: str, operands: Any) -> bool:
         self._font(str(operands[0]), float(operands[1]))
         return False
@@ -180,7 +212,9 @@ class ContentWalk(Places):
         mode = self.state.render_mode
         if mode in (3, 7):
             return
-        size = self.state.text_size
+        if self.walk.watch is not None:
+            self.walk.watch.font(self.walk.page, self.state.font)
+        size = self.state.text_size * self._text_scale
         length = (
             len(bytes(text))
             if isinstance(text, pikepdf.String)
@@ -198,11 +232,11 @@ class ContentWalk(Places):
             self._use(self.state.stroke, "text", box, "stroke")
 
     def _font(self, name: str, size: float) -> None:
-        self.state = self.state.changed(text_size=abs(size) or 1.0)
+        font = self._resource("/Font", name)
+        self.state = self.state.changed(text_size=abs(size) or 1.0, font=font)
         if name in self._fonts:
             return
         self._fonts.add(name)
-        font = self._resource("/Font", name)
         if font is None:
             return
         self.walk.fonts.add(str(font.get("/BaseFont", font.get("/Name", name))).removeprefix("/"))
@@ -337,6 +371,8 @@ class ContentWalk(Places):
         space = paint.space
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
+        if self.walk.watch is not None:
+            self.walk.watch.painted(self, paint, kind, box, side)
         if space.family == "pattern":
             return
         place, rule = self.painter.rule("vectors", space)
@@ -456,29 +492,6 @@ class ContentWalk(Places):
         name = add_image(self.resources, image)
         self.emit([pikepdf.Name(name)], "Do")
 
-    def _graphics_state(self, name: str) -> None:
-        state = self._resource("/ExtGState", name)
-        if state is None:
-            return
-        if "/RI" in state:
-            self.state = self.state.changed(intent=intent_of(state["/RI"]))
-        for key in ("/TR", "/TR2"):
-            if key in state and str(state[key]) not in ("/Identity", "/Default"):
-                self.walk.note(
-                    "transfer function",
-                    "A transfer function changes tones after all colours; it is left as it is.",
-                )
-        if {"/OP", "/op", "/OPM"} & set(state.keys()):
-            self.state = with_overprint(self.state, state)
-        if "/SMask" in state and isinstance(state["/SMask"], pikepdf.Dictionary):
-            self.walk.see_through("a soft mask")
-        if (
-            float(state.get("/ca", 1)) < 1
-            or float(state.get("/CA", 1)) < 1
-            or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
-        ):
-            self.walk.see_through("a colour that lets others through")
-
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
     **dict.fromkeys(_SIMPLE, ContentWalk._simple),
@@ -491,7 +504,7 @@ _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
     **dict.fromkeys(("Td", "TD"), ContentWalk._text_moved),
     "q": ContentWalk._saved,
     "Q": ContentWalk._restored,
-    "cm": ContentWalk._concatenated,
+    "cm": ContentWalk._moved,
     "Do": ContentWalk._done,
     "gs": ContentWalk._general_state,
     "sh": ContentWalk._shaded,
@@ -501,5 +514,6 @@ _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
     "BT": ContentWalk._text_begun,
     "Tm": ContentWalk._text_matrix,
     "Tf": ContentWalk._text_font,
+    "w": ContentWalk._width,
     "Tr": ContentWalk._text_mode,
 }

@@ -15,6 +15,7 @@ from plinto_core.document.reports.report import (
     PolicyReport,
 )
 from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.walking.watch import Watch
 
 MOST_ITEMS = 20_000
 MOST_UNHANDLED = 2_000
@@ -33,7 +34,8 @@ class Findings:
     `count` is called for them: what becomes of them is known after the last page.
     """
 
-    def __init__(self, tac: float | None) -> None:
+    def __init__(self, tac: float | None, watch: Watch | None = None) -> None:
+        self._watch = watch
         self.listed: list[Item] = []
         self.left_out = 0
         self.stops = 0
@@ -43,6 +45,8 @@ class Findings:
         self.spots: set[str] = set()
         self.remarks: list[str] = []
         """what is to be said of the document as a whole"""
+        self.blended_in_rgb: set[int] = set()
+        """pages with transparency groups that blend in RGB before the policy"""
         self._tac = tac
         self._flow: Counter[tuple[str, str, str, int, str, str]] = Counter()
         self._unhandled: dict[Unhandled, None] = {}
@@ -59,10 +63,14 @@ class Findings:
     def count(self, item: Item) -> None:
         """Add an object to the figures."""
         self.stops += item.stopped
+        if self._watch is not None:
+            self._watch.item(item)
         self.tac_before = _higher(self.tac_before, item.tac)
         self.tac_after = _higher(self.tac_after, item.tac_after)
         self.over_tac += self._tac is not None and (item.tac_after or 0) > self._tac + 0.5
         self.spots.update(item.spot)
+        if item.kind == "group" and item.family == "RGB":
+            self.blended_in_rgb.add(item.page)
         if item.kind not in _GROUPS:
             return
         outcome = "stopped" if item.stopped else item.outcome

@@ -9,6 +9,7 @@ import pikepdf
 
 from plinto_core.document.pdf.state import Paint, State
 from plinto_core.document.walking.resources import add_state
+from plinto_core.document.walking.watch import is_white
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -30,6 +31,12 @@ def with_overprint(present: State, given: Any) -> State:
     )
 
 
+def mends_white(content: ContentWalk, paint: Paint) -> bool:
+    """Whether a colour is white and the policy has white knock out."""
+    watch = content.walk.watch
+    return watch is not None and "white overprints" in watch.mended and is_white(paint)
+
+
 def settle_overprint(
     content: ContentWalk, paint: Paint, after: tuple[float, ...] | None, stroke: bool
 ) -> None:
@@ -39,11 +46,11 @@ def settle_overprint(
     RGB is white. Once it is DeviceCMYK it would vanish, so its mode is 0. 100 K overprints where the
     policy says so.
     """
-    if after is not None and len(after) != 4:
-        return
     state = content.state
     own = wanted = state.overprint
-    if after is not None:
+    if not stroke and mends_white(content, paint):
+        wanted = own = (False, own[1])
+    if after is not None and len(after) == 4:
         pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
         foreign = paint.space.label != "DeviceCMYK"
         if content.painter.policy.overprint_black and pure and not stroke:

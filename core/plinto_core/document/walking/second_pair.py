@@ -175,6 +175,7 @@ class _Walk(DocumentWalk):
             set(self.fonts),
             self.transparent.get(number),
             self.operators - before,
+            self.watch.of_page(number) if self.watch is not None else [],
         )
 
 

@@ -23,6 +23,7 @@ from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.mirror import mirror_page
 from plinto_core.document.walking.pictures import Pictures
 from plinto_core.document.walking.resources import add_overprint_states
+from plinto_core.document.walking.watch import Sighting, Watch
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
 MOST_OPERATORS = 60_000_000
@@ -42,6 +43,7 @@ class PageFinds:
     fonts: set[str]
     transparent: str | None
     operators: int
+    sightings: list[Sighting]
 
 
 class FoundElsewhere(Protocol):
@@ -55,12 +57,15 @@ class DocumentWalk:
 
     def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool) -> None:
         self.pdf = pdf
+        checks = painter.policy.checks
+        self.watch = Watch(checks) if checks else None
+        """None where the policy makes no checks"""
         self.painter = painter
         self.apply = apply
         self.pictures = Pictures(self)
         self.items: list[Item] = []
         """of the page at hand"""
-        self.found = Findings(painter.policy.tac)
+        self.found = Findings(painter.policy.tac, self.watch)
         self.page = 0
         self.operators = 0
         self.transparent: dict[int, str] = {}
@@ -95,6 +100,8 @@ class DocumentWalk:
             self.found.note(found)
         if finds.transparent is not None:
             self.see_through(finds.transparent)
+        if self.watch is not None:
+            self.watch.take(finds.sightings)
         for key, item in finds.known:
             self.known[key] = item
             self.items.append(item)

@@ -1,0 +1,1 @@
+"""PDF/X (ISO 15930): documents checked against its parts, and results made to keep them."""

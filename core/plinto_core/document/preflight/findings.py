@@ -1,0 +1,208 @@
+"""What the checks of a policy find in a document, each check once with its pages and places."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import pikepdf
+
+from plinto_core.document.pdf.tree import inherited
+from plinto_core.document.pdfx.marking import set_trim_boxes
+from plinto_core.document.pdfx.parts import annotations_on_print, box_of_page
+from plinto_core.document.reports.report import Finding, Place, StandardCheck
+from plinto_core.document.rules.checks import Check, CheckName
+from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.walking.walk import DocumentWalk
+from plinto_core.document.walking.watch import Sighting, Watch
+from plinto_core.errors import PolicyStop
+
+_MOST_PLACES = 400
+_MM = 72 / 25.4
+_OF_CONTENT: dict[CheckName, str] = {
+    "hairlines": "{count} line{s}, the thinnest {worst:g} pt",
+    "mixed lines": "{count} line{s} in several inks, the thinnest {worst:g} pt",
+    "mixed text": "{count} piece{s} of text in several inks, the smallest {worst:g} pt",
+    "white overprints": "{count} object{s} in white, set to overprint",
+    "fonts": "not embedded: {words}",
+    "coarse images": "{count} image{s}, the coarsest {worst:g} ppi",
+    "coarse line art": "{count} one-bit image{s}, the coarsest {worst:g} ppi",
+    "image total": "{count} image{s}, at most {worst:g} %",
+    "vector total": "{count} colour{s} of text and vectors, at most {worst:g} %",
+}
+
+
+def findings(pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk) -> list[Finding]:
+    """The findings of all checks but that of the result's standard, in the order of the policy.
+
+    Call after the walk and before anything of the document is mended.
+    """
+    of_content = {f.check: f for f in content_findings(policy, walk.watch)}
+    found = [
+        of_content.get(c.what) if c.what in _OF_CONTENT else _of_document(c, pdf, policy, walk)
+        for c in policy.checks
+    ]
+    return [f for f in found if f is not None]
+
+
+def content_findings(policy: OutputPolicy, watch: Watch | None) -> list[Finding]:
+    """The findings of the checks that look at what is painted."""
+    seen = list(watch.seen.values()) if watch is not None else []
+    found = [
+        _of_content(check, [s for s in seen if s.check == check.what])
+        for check in policy.checks
+        if check.what in _OF_CONTENT
+    ]
+    return [f for f in found if f is not None]
+
+
+def made(check: Check, text: str, pages: Iterable[int], **known: Any) -> Finding:
+    """A finding of a check."""
+    return Finding(
+        check=check.what,
+        title=check.kind.title,
+        severity=check.severity,
+        text=text[0].upper() + text[1:] + ".",
+        pages=tuple(sorted(set(pages))),
+        **known,
+    )
+
+
+def _of_content(check: Check, seen: list[Sighting]) -> Finding | None:
+    seen = [s for s in seen if s.count]
+    if not seen:
+        return None
+    worst = [s.worst for s in seen if s.worst is not None]
+    most = check.what in ("image total", "vector total")
+    count = sum(s.count for s in seen)
+    words = ", ".join(sorted({w for s in seen for w in s.words}))
+    text = _OF_CONTENT[check.what].format(
+        count=count,
+        s="" if count == 1 else "s",
+        worst=(max(worst) if most else min(worst)) if worst else 0,
+        words=words,
+    )
+    places = [
+        Place(page=s.page, box=b) for s in sorted(seen, key=lambda s: s.page) for b in s.boxes
+    ]
+    return made(
+        check, text, (s.page for s in seen), count=count, places=tuple(places[:_MOST_PLACES])
+    )
+
+
+def _of_document(
+    check: Check, pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk
+) -> Finding | None:
+    what = check.what
+    if what == "transparency" and walk.transparent:
+        reasons = ", ".join(sorted(set(walk.transparent.values())))
+        return made(check, f"there is {reasons}", walk.transparent)
+    if what == "blending":
+        pages = walk.found.blended_in_rgb
+        return made(check, "groups blend in RGB", pages) if pages else None
+    if what == "spot colours" and len(walk.found.spots) > check.value:
+        names = ", ".join(sorted(walk.found.spots))
+        return made(
+            check, f"{len(walk.found.spots)} of them: {names}", (), count=len(walk.found.spots)
+        )
+    if what == "layers" and "/OCProperties" in pdf.Root:
+        return made(check, "it has layers; what is hidden may print", ())
+    if what == "restrictions" and pdf.is_encrypted:
+        return made(check, "its owner restricted it", ())
+    if what in ("trim", "bleed"):
+        return _boxes(check, pdf)
+    if what == "annotations":
+        return _annotations(check, pdf)
+    return None
+
+
+def _boxes(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
+    pages = []
+    least: float | None = None
+    for number, page in enumerate(pdf.pages, 1):
+        trim = box_of_page(page.obj.get("/TrimBox")) or box_of_page(page.obj.get("/ArtBox"))
+        if check.what == "trim":
+            if trim is None:
+                pages.append(number)
+            continue
+        sheet = box_of_page(inherited(page, "/MediaBox"))
+        bleed = (
+            box_of_page(page.obj.get("/BleedBox"))
+            or box_of_page(inherited(page, "/CropBox"))
+            or sheet
+        )
+        if sheet is None or bleed is None:
+            continue
+        cut = trim or bleed
+        beyond = (
+            min(cut[0] - bleed[0], cut[1] - bleed[1], bleed[2] - cut[2], bleed[3] - cut[3]) / _MM
+        )
+        if beyond < check.value - 0.005:
+            pages.append(number)
+            least = beyond if least is None else min(least, beyond)
+    if not pages:
+        return None
+    text = "no trim box" if check.what == "trim" else f"bleed of {max(0.0, least or 0.0):.1f} mm"
+    return made(check, text, pages, count=len(pages))
+
+
+def _annotations(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
+    places = [
+        Place(page=number, box=box)
+        for number, page in enumerate(pdf.pages, 1)
+        for _, box in annotations_on_print(page)
+    ]
+    if not places:
+        return None
+    return made(
+        check, f"{len(places)} notes, links or fields on what is printed", (p.page for p in places),
+        count=len(places), places=tuple(places[:_MOST_PLACES]),
+    )  # fmt: skip
+
+
+def of_standard(policy: OutputPolicy, kept: StandardCheck | None) -> list[Finding]:
+    """The finding of a result that does not keep the standard that the policy names."""
+    check = policy.check("standard")
+    if check is None or kept is None or not kept.breaches:
+        return []
+    rules = ", ".join(dict.fromkeys(b.rule for b in kept.breaches))
+    pages = {p for b in kept.breaches for p in b.pages}
+    return [made(check, f"{kept.standard} is not kept: {rules}", pages, count=len(kept.breaches))]
+
+
+def refuse_stopped(found: Iterable[Finding]) -> None:
+    """Raise PolicyStop where a check stops the document."""
+    stops = [f for f in found if f.severity == "stop"]
+    if stops:
+        said = " ".join(f"{f.title}: {f.text}" for f in stops)
+        raise PolicyStop(
+            f"The policy's checks stop the document. {said}",
+            remedy="Change the document, or what the check asks for.",
+        )
+
+
+def mend_document(pdf: pikepdf.Pdf, policy: OutputPolicy) -> None:
+    """What checks mend outside content: trim boxes and annotations. Lines and overprint are mended as
+    content is walked."""
+    trim, notes = policy.check("trim"), policy.check("annotations")
+    if trim is not None and trim.severity == "mend":
+        set_trim_boxes(pdf)
+    if notes is not None and notes.severity == "mend":
+        for page in pdf.pages:
+            _without_annotations(page)
+
+
+def _without_annotations(page: pikepdf.Page) -> None:
+    found = list(annotations_on_print(page))
+    if not found:
+        return
+    gone = {a.objgen for a, _ in found if a.is_indirect}
+    kept = [
+        a for a in page.obj["/Annots"]
+        if not (a.is_indirect and a.objgen in gone)
+        and not (not a.is_indirect and any(a == b for b, _ in found))
+    ]  # fmt: skip
+    if kept:
+        page.obj["/Annots"] = pikepdf.Array(kept)
+    else:
+        del page.obj["/Annots"]

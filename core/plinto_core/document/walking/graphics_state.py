@@ -1,0 +1,42 @@
+"""What a graphics state of the document (ExtGState) changes, and what is noted of it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import pikepdf
+
+from plinto_core.document.pdf.images import intent_of
+from plinto_core.document.walking.overprint import with_overprint
+
+if TYPE_CHECKING:
+    from plinto_core.document.walking.content import ContentWalk
+
+
+def apply_graphics_state(content: ContentWalk, given: Any) -> None:
+    """Make a graphics state of the document the one at hand."""
+    walk = content.walk
+    if "/RI" in given:
+        content.state = content.state.changed(intent=intent_of(given["/RI"]))
+    if "/LW" in given:
+        width = abs(float(given["/LW"]))
+        content.state = content.state.changed(width=width, written_width=width)
+    chosen = given.get("/Font")
+    if isinstance(chosen, pikepdf.Array) and len(chosen) == 2:
+        content.state = content.state.changed(font=chosen[0], text_size=abs(float(chosen[1])))
+    for key in ("/TR", "/TR2"):
+        if key in given and str(given[key]) not in ("/Identity", "/Default"):
+            walk.note(
+                "transfer function",
+                "A transfer function changes tones after all colours; it is left as it is.",
+            )
+    if {"/OP", "/op", "/OPM"} & set(given.keys()):
+        content.state = with_overprint(content.state, given)
+    if "/SMask" in given and isinstance(given["/SMask"], pikepdf.Dictionary):
+        walk.see_through("a soft mask")
+    if (
+        float(given.get("/ca", 1)) < 1
+        or float(given.get("/CA", 1)) < 1
+        or str(given.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
+    ):
+        walk.see_through("a colour that lets others through")
