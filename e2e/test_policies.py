@@ -167,13 +167,43 @@ def test_a_picture_is_treated_by_the_rule_for_images(screen: Page, picture: Path
     expect(run).to_contain_text("plume_test_strict-press-sheetfed-coated.tif", timeout=60_000)
 
 
-def test_colour_rules_of_a_standard_are_checked_after_a_run(screen: Page) -> None:
+def test_a_result_is_made_for_a_standard_and_says_what_it_does_not_keep(screen: Page) -> None:
     open_policy(screen, "Kind to office files, Sheetfed coated")
     screen.get_by_role("button", name="Rules and settings").click()
-    screen.get_by_label("Colour rules checked").select_option("PDF/X-1a")
-    expect(screen.get_by_role("progressbar", name="Dry run")).to_have_count(0, timeout=60_000)
-    screen.wait_for_timeout(1000)
+    screen.get_by_label("PDF/X", exact=True).select_option("PDF/X-1a:2003")
+    screen.get_by_label("Results made for it").click()
+    before = screen.get_by_role("region", name="PDF/X as it came")
+    expect(before).to_contain_text("does not keep", timeout=60_000)
     screen.get_by_role("button", name="Run for real").click()
-    found = screen.get_by_role("region", name="Colour rules")
+    found = screen.get_by_role("region", name="PDF/X of the result")
     expect(found).to_contain_text("no transparency, page", timeout=60_000)
+    expect(found).to_contain_text("is not marked as such")
     expect(found).not_to_contain_text("only CMYK, grey and spot colours")
+
+
+def test_checks_find_lead_to_the_page_and_stop(screen: Page, tmp_path: Path) -> None:
+    open_policy(screen, "Kind to office files, Sheetfed coated")
+    screen.get_by_role("button", name="Rules and settings").click()
+    screen.get_by_label("What follows from thin lines of several inks").select_option("report")
+    limit = screen.get_by_label("Limit of thin lines of several inks")
+    limit.fill("20")
+    limit.press("Enter")
+    findings = screen.get_by_role("list", name="Findings of the checks")
+    expect(findings).to_contain_text("in several inks, the thinnest", timeout=60_000)
+    expect(findings.get_by_role("listitem").first).to_contain_text("Not embedded: Helvetica")
+    screen.get_by_role("button", name="Show thin lines of several inks on the page").click()
+    page = screen.get_by_role("region", name="On the page")
+    expect(page.get_by_test_id("object-mark").first).to_be_visible(timeout=60_000)
+    screen.get_by_text("Preflight of the document").click()
+    with screen.expect_download() as waiting:
+        screen.get_by_role("link", name="notes on the pages").click()
+    waiting.value.save_as(tmp_path / "notes.pdf")
+    with pikepdf.open(tmp_path / "notes.pdf") as pdf:
+        titles = {str(a.get("/T", "")) for p in pdf.pages for a in p.obj.get("/Annots", [])}
+    assert titles >= {"Thin lines of several inks", "Fonts not embedded"}
+
+    screen.get_by_label("What follows from fonts not embedded").select_option("stop")
+    screen.get_by_role("button", name="Run; a check stops it").click(timeout=60_000)
+    run = screen.get_by_role("status", name="Real run")
+    expect(run).to_have_attribute("data-state", "failed", timeout=60_000)
+    expect(run).to_contain_text("Fonts not embedded: Not embedded: Helvetica")

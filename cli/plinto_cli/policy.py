@@ -23,7 +23,9 @@ from plinto_core.document import (
 from plinto_core.document.pdf.opening import is_pdf
 from plinto_core.document.pdfx.breach import breach_data
 from plinto_core.document.pdfx.check import check_document
+from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.rules.checks import CHECKS
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.rules.standards import STANDARDS, Standard
 from plinto_core.document.runs.compare import compare_on_document, compare_policies
@@ -74,6 +76,8 @@ _OF_A_POLICY: Any = {
             "size_after",
             "output_intent_after",
             "pdfx",
+            "pdfx_before",
+            "findings",
         ),
         True,
     ),
@@ -161,18 +165,37 @@ def policy_new(kind: str, destination: str, tac: float | None) -> None:
 @click.argument("target_file", metavar="OUT", required=False)
 @click.option("--dry", is_flag=True, help="Say what would be done; OUT is not needed.")
 @click.option("--report", metavar="FILE.json", help="Every object with its rule, before and after.")
+@click.option(
+    "--notes", metavar="FILE.pdf", help="A copy of IN with the report as notes on its pages."
+)
+@click.option(
+    "--pdfx",
+    type=click.Choice(list(_STANDARDS)),
+    help="Make the result for this part of PDF/X, whatever the policy says.",
+)
 def policy_run(
-    policy_file: str, source_file: str, target_file: str | None, dry: bool, report: str | None
+    policy_file: str,
+    source_file: str,
+    target_file: str | None,
+    dry: bool,
+    report: str | None,
+    notes: str | None,
+    pdfx: str | None,
 ) -> None:
     """Apply a policy to a PDF or a picture, and say what came of it.
 
-    Exit status 4 where colours stay that the destination does not print (RGB for a press), or where
-    something could not be handled: the result is written, and wants to be looked at.
+    Exit status 4 where colours stay that the destination does not print (RGB for a press), where
+    something could not be handled, a check warns, or the result does not keep the PDF/X part it is made
+    for: the result is written, and wants to be looked at.
     """
     policy = parse_policy(read_json(policy_file, "policy"))
+    if pdfx is not None:
+        policy = policy.model_copy(update={"pdfx": _STANDARDS[pdfx], "pdfx_made": True})
     source, document = Path(source_file), is_pdf(Path(source_file))
     if target_file is None and not dry:
         raise click.UsageError("name the file that the result goes to, or say --dry")
+    if notes is not None and not document:
+        raise click.UsageError("notes stand on the pages of a PDF; IN is a picture")
     with progress_bar("Trying" if dry else "Running") as progress:
         if dry or target_file is None:
             attempt = dry_run if document else dry_run_on_picture
@@ -181,6 +204,8 @@ def policy_run(
             run = run_policy if document else run_policy_on_picture
             done = run(policy, source, Path(target_file), referenced_profile, progress=progress)
     write_json(report, done)
+    if notes is not None:
+        write_notes(source, done, Path(notes))
     _say(done, FAMILY_OF[referenced_profile(policy.destination).colour_space])
 
 
@@ -197,8 +222,34 @@ def _say(done: PolicyReport, family: str) -> None:
         click.echo(f"page {found.page}: {found.kind} not handled: {found.reason}")
     for remark in done.remarks:
         click.echo(remark)
-    if left or done.not_handled:
+    for finding in done.findings:
+        pages = f", page {_few(finding.pages)}" if finding.pages else ""
+        click.echo(f"{finding.severity}: {finding.title}{pages}: {finding.text}")
+    kept = done.pdfx or done.pdfx_before
+    for breach in kept.breaches if kept is not None else ():
+        click.echo(f"{kept.standard}, {breach.rule}, {breach.where}: {breach.text}")  # type: ignore[union-attr]
+    if done.pdfx is not None and done.pdfx.marked:
+        click.echo(f"The result is marked as {done.pdfx.standard}.")
+    broken = done.pdfx is not None and bool(done.pdfx.breaches)
+    if left or done.not_handled or done.wants_a_look or broken:
         raise SystemExit(4)
+
+
+def _few(pages: tuple[int, ...]) -> str:
+    """Pages in words, the first ones of many."""
+    named = ", ".join(str(p) for p in pages[:8])
+    return named + (f" and {len(pages) - 8} more" if len(pages) > 8 else "")
+
+
+@policy_group.command("checks")
+def policy_checks() -> None:
+    """The preflight checks that a policy can make."""
+    for name, kind in CHECKS.items():
+        limit = (
+            "" if kind.start is None else f" (limit {kind.start:g} {kind.unit})".replace(" )", ")")
+        )
+        mends = f" Mended: {kind.mends}" if kind.mends else ""
+        click.echo(f"{name}{limit}: {kind.help}{mends}")
 
 
 @policy_group.command("compare")

@@ -12,6 +12,7 @@ import sys
 
 import click
 import numpy as np
+import pikepdf
 import pytest
 import tifffile
 from PIL import Image
@@ -316,18 +317,47 @@ def test_policies_are_compared_in_words_and_on_documents(tmp_path, profile_file)
     assert json.loads(same.stdout) == {"differences": [], "documents": {}}
 
 
-def test_colour_rules_of_pdfx_are_checked(tmp_path, profile_file) -> None:
+def test_documents_are_checked_and_made_for_pdfx(tmp_path, profile_file) -> None:
     star_atlas(tmp_path / "atlas.pdf", pages=2)
     broken = plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-1a")
     assert broken.returncode == 1
     assert "only CMYK, grey and spot colours, page" in broken.stdout
+    found = json.loads(plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-4", "--json").stdout)
+    assert found["standard"] == "PDF/X-4"
+    assert "fonts are embedded" in {b["rule"] for b in found["breaches"]}
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 100))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"1 0 0 rg 0 0 99 50 re f")
+        pdf.save(tmp_path / "plain.pdf")
     made = plinto("policy", "new", "strict-press", "--to", profile_file)
     (tmp_path / "policy.json").write_text(made.stdout)
-    plinto("policy", "run", tmp_path / "policy.json", tmp_path / "atlas.pdf", tmp_path / "out.pdf")
-    kept = plinto("inspect", tmp_path / "out.pdf", "--pdfx", "X-1a")
-    assert (kept.returncode, kept.stdout.count("are kept")) == (0, 1)
-    found = json.loads(plinto("inspect", tmp_path / "atlas.pdf", "--pdfx", "X-4", "--json").stdout)
-    assert found["breaches"][0]["rule"] == "an output intent of PDF/X"
+    words = [
+        "policy",
+        "run",
+        tmp_path / "policy.json",
+        tmp_path / "plain.pdf",
+        tmp_path / "out.pdf",
+    ]
+    done = plinto(*words, "--pdfx", "X-4", "--notes", tmp_path / "notes.pdf")
+    assert done.returncode == 0, done.stdout
+    assert "The result is marked as PDF/X-4." in done.stdout
+    assert "report: Bleed, page 1: Bleed of 0.0 mm." in done.stdout
+    kept = plinto("inspect", tmp_path / "out.pdf", "--pdfx", "X-4")
+    assert (kept.returncode, kept.stdout) == (0, "Nothing was found that breaks PDF/X-4.\n")
+    with pikepdf.open(tmp_path / "notes.pdf") as pdf:
+        assert "Bleed" in {str(a.T) for a in pdf.pages[0].obj["/Annots"]}
+
+
+def test_a_warning_of_a_check_shows_in_the_exit_status(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=1)
+    made = json.loads(plinto("policy", "new", "bare-cmyk", "--to", profile_file).stdout)
+    for severity, status in (("report", 0), ("warn", 4)):
+        policy = {**made, "checks": [{"what": "fonts", "severity": severity}]}
+        (tmp_path / "policy.json").write_text(json.dumps(policy))
+        done = plinto("policy", "run", tmp_path / "policy.json", tmp_path / "atlas.pdf", "--dry")
+        assert done.returncode == status, done.stdout
+        assert f"{severity}: Fonts not embedded, page 1: Not embedded: Helvetica." in done.stdout
+    assert "hairlines (limit 0.25 pt)" in plinto("policy", "checks").stdout
 
 
 def test_channels_beside_the_colours_stop_a_conversion(tmp_path, profile_file) -> None:

@@ -139,3 +139,28 @@ def test_nobody_reaches_anothers(client, atlas, policy, django_user_model) -> No
     assert other.post("/api/policy-runs", body, format="json").status_code == 400
     assert other.get(f"/api/documents/{atlas['id']}/pages/1.png").status_code == 404
     assert other.delete(f"/api/policies/{policy['id']}").status_code == 404
+
+
+def test_checks_are_offered_found_and_noted_on_the_pages(client, atlas, policy) -> None:
+    offered = client.get("/api/policies/checks").json()
+    assert next(c for c in offered if c["what"] == "hairlines")["start"] == 0.25
+    checks = [{"what": "fonts", "severity": "report"}, {"what": "trim", "severity": "mend"}]
+    done = run(client, atlas, {**policy["policy"], "checks": checks}, dry=True)
+    assert [f["check"] for f in done["report"]["findings"]] == ["fonts", "trim"]
+    answer = client.get(f"/api/policy-runs/{done['id']}/notes.pdf")
+    assert 'filename="atlas notes.pdf"' in answer["Content-Disposition"]
+    with pikepdf.open(io.BytesIO(answer.content)) as pdf:
+        first = {str(a.T) for a in pdf.pages[0].obj["/Annots"]}
+    assert first >= {"Fonts not embedded", "No trim box"}
+    refused = {**policy["policy"], "checks": [{"what": "fonts", "severity": "mend"}]}
+    answer = client.post("/api/policies", refused, format="json")
+    assert (answer.status_code, "cannot be mended" in answer.json()["title"]) == (400, True)
+
+
+def test_pictures_have_no_notes(client, policy) -> None:
+    data = io.BytesIO()
+    Image.new("RGB", (20, 20), "teal").save(data, "PNG")
+    picture = upload_document(client, data.getvalue()).json()
+    done = run(client, picture, policy["policy"], dry=True)
+    assert done["state"] == "done"
+    assert client.get(f"/api/policy-runs/{done['id']}/notes.pdf").status_code == 409

@@ -158,6 +158,14 @@ def test_a_standard_that_is_only_checked_marks_nothing(made) -> None:
         assert "/TrimBox" not in pdf.pages[0].obj
 
 
+def test_trapping_that_is_unknown_is_said_to_be_none(made, paper) -> None:
+    paper.pdf.docinfo["/Trapped"] = pikepdf.Name.Unknown
+    report, target = made("PDF/X-3:2003")
+    assert report.pdfx.marked
+    with pikepdf.open(target) as pdf:
+        assert str(pdf.docinfo["/Trapped"]) == "/False"
+
+
 def test_scripts_and_a_second_box_are_mended_and_said(made, paper) -> None:
     paper.pdf.Root["/Names"] = pikepdf.Dictionary(JavaScript=pikepdf.Dictionary())
     paper.page.obj["/TrimBox"] = [9, 9, 100, 90]

@@ -110,6 +110,12 @@ def test_thin_lines_of_several_inks_are_told_from_those_of_one(found) -> None:
     )
 
 
+def test_grey_that_is_left_prints_in_one_ink(found) -> None:
+    leave = [{"action": "leave"}]
+    assert found("mixed lines", f"0.5 G 0.3 w {LINE}", rules=leave) is None
+    assert found("mixed lines", f"0.5 0.5 0.5 RG 0.3 w {LINE}", rules=leave).count == 1
+
+
 def test_small_text_is_measured_through_all_matrices(found, paper) -> None:
     text(paper, embedded(paper))
     show = "BT /F1 {} Tf {} Tm (A) Tj ET"
@@ -166,6 +172,12 @@ def test_white_is_mended_to_knock_out_whichever_was_set_first(mended, paper, ord
         elif operator == "f":
             overprints[colour] = at
     assert overprints == {(0, 0, 0, 0): False, (1, 0, 0, 0): True}
+
+
+def test_white_of_lines_does_not_change_how_areas_overprint(mended, paper) -> None:
+    over = state(paper, OP=True, op=True, OPM=1)
+    _, pdf = mended(paper, f"{over}1 0 0 0 k 0 0 0 0 K 0 0 9 9 re B", "white overprints")
+    assert [o for o, _ in operations(pdf.pages[0])].count("gs") == 1
 
 
 # Fonts, images, totals

@@ -48,6 +48,11 @@ export type Policy = Schemas["PolicyData"];
 export type PdfDocument = Schemas["DocumentData"];
 export type PolicyRun = Schemas["PolicyRunData"];
 export type PolicyReport = Schemas["PolicyReport"];
+export type CheckFinding = Schemas["CheckFinding"];
+/** Where something lies on a page of a document. */
+export type Spot = Schemas["Place"];
+export type PolicyCheck = Schemas["Check"];
+export type CheckKind = Schemas["CheckKindData"];
 export type PolicyObject = Schemas["ListedObject"];
 export type Flow = Schemas["FlowRow"];
 export type PolicyVersion = Schemas["VersionData"];

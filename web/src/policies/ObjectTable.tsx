@@ -3,11 +3,12 @@ import { useMemo, useState } from "react";
 
 import type { PolicyObject } from "../api";
 import { Explained } from "../ui";
+import type { Spotted } from "./PagePreview";
 import { ACTIONS, after, before } from "./words";
 
 interface Props {
   objects: PolicyObject[];
-  chosen: PolicyObject | null;
+  chosen: Spotted | null;
   onChoose: (object: PolicyObject) => void;
 }
 

@@ -2,9 +2,11 @@ import { Box, Link, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyObject, PolicyReport } from "../api";
 import { type Fact, FactList } from "../ui/controls";
+import { Findings } from "./Findings";
 import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
-import { PagePreview } from "./PagePreview";
+import { PagePreview, type Spotted } from "./PagePreview";
+import { StandardCheck } from "./StandardCheck";
 import { flowKey, foundName } from "./words";
 
 interface Props {
@@ -15,8 +17,8 @@ interface Props {
   policy: OutputPolicy;
   row: string | null;
   onRow: (row: string | null) => void;
-  object: PolicyObject | null;
-  onObject: (object: PolicyObject) => void;
+  object: Spotted | null;
+  onObject: (object: Spotted) => void;
 }
 
 const GROUPS: Record<string, string> = {
@@ -37,6 +39,8 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
   const objects = report.objects.filter((o) => row === null || of(o) === row);
   return (
     <>
+      <Findings findings={report.findings} onShow={(spot) => onObject({ ...spot, notes: [] })} />
+      {report.pdfx_before && <StandardCheck check={report.pdfx_before} before />}
       <FlowDiagram report={report} policy={policy} chosen={row} onChoose={onRow} />
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
         <summary>Preflight of the document</summary>
@@ -52,6 +56,10 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
             ,{" "}
             <Link href={`/api/policy-runs/${run}/report.json`} download color="inherit">
               JSON
+            </Link>
+            ,{" "}
+            <Link href={`/api/policy-runs/${run}/notes.pdf`} download color="inherit">
+              notes on the pages
             </Link>
           </Typography>
         </Box>

@@ -1,15 +1,22 @@
 import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 
-import type { PolicyObject } from "../api";
+import type { Spot } from "../api";
 
 const WIDE = 210;
+
+/** What is shown on its page: an object, or the place of a finding. */
+export interface Spotted {
+  page: number;
+  box?: Spot["box"] | null;
+  notes: string[];
+}
 
 interface SideProps {
   run: number;
   side: "meant" | "printed";
   label: string;
-  object: PolicyObject;
+  object: Spotted;
 }
 
 /** One page with the object's place marked. */
@@ -77,7 +84,7 @@ function Side({ run, side, label, object }: SideProps) {
 }
 
 /** The page an object stands on, as its colours are meant and as it will print, its place marked. */
-export function PagePreview({ run, object }: { run: number; object: PolicyObject }) {
+export function PagePreview({ run, object }: { run: number; object: Spotted }) {
   return (
     <Box role="region" aria-label="On the page" sx={{ width: WIDE + 2, flex: "none" }}>
       <Typography variant="h2" sx={{ mb: 0.5 }}>

@@ -9,18 +9,19 @@ import {
   type OutputPolicy,
   type PdfDocument,
   type Policy,
-  type PolicyObject,
+  type PolicyReport,
   ProblemError,
 } from "../api";
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
 import { keys } from "../queries/keys";
 import { ClashNotice, Notice, RemoveButton, rove, Sentence, useLeaving } from "../ui";
-import { ColourRules } from "./ColourRules";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
+import type { Spotted } from "./PagePreview";
 import { PagesPanel } from "./PagesPanel";
 import { RulesEditor } from "./RulesEditor";
+import { StandardCheck } from "./StandardCheck";
 import { useRun } from "./useRun";
 
 interface Props {
@@ -29,6 +30,14 @@ interface Props {
   /** Filled with the way to leave the work, which asks where something was not kept. */
   leaving: RefObject<((go: () => void) => void) | null>;
   onGone: () => unknown;
+}
+
+/** What pressing the button comes to. */
+function runLabel(report: PolicyReport | null): string {
+  if (report?.stops) return `Run; it stops at ${report.stops}`;
+  return report?.findings.some((f) => f.severity === "stop")
+    ? "Run; a check stops it"
+    : "Run for real";
 }
 
 /** One policy: its rules, a dry run on a document, and the real run. */
@@ -41,7 +50,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
   const [comparing, setComparing] = useState(false);
   const [view, setView] = useState<"objects" | "pages">("objects");
   const [row, setRow] = useState<string | null>(null);
-  const [object, setObject] = useState<PolicyObject | null>(null);
+  const [object, setObject] = useState<Spotted | null>(null);
   const dry = useRun();
   const real = useRun();
   const changed = JSON.stringify(draft) !== JSON.stringify(kept.policy);
@@ -133,7 +142,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
             document && real.start.mutate({ policy: draft, document: document.id, dry: false })
           }
         >
-          {report?.stops ? `Run; it stops at ${report.stops}` : "Run for real"}
+          {runLabel(report)}
         </Button>
       </Box>
       {dialog}
@@ -231,7 +240,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
         </Box>
       )}
       {real.run?.state === "done" && real.run.report?.pdfx && (
-        <ColourRules rules={real.run.report.pdfx} />
+        <StandardCheck check={real.run.report.pdfx} />
       )}
       {rules && (
         <Box sx={{ mb: 2 }}>

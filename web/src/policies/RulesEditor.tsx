@@ -1,17 +1,16 @@
 import { Box, Button, ButtonBase, InputBase, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyRule } from "../api";
-import { Explained, Pick } from "../ui";
-import { NumberField, Toggle } from "../ui/controls";
-import { Destination } from "./Destination";
+import { Pick } from "../ui";
+import { ChecksEditor } from "./ChecksEditor";
 import { inserted, unreachable } from "./reach";
+import { WholeDocument } from "./WholeDocument";
 import {
   ACTIONS,
   FALLBACKS,
   INTENTS,
   NEW_RULE,
   OBJECTS,
-  PDFX,
   SPACES,
   STRETCHES,
   stretchOf,
@@ -184,162 +183,8 @@ export function RulesEditor({ policy, onChange }: Props) {
           </Typography>
         </Box>
       </Box>
-      <Box
-        sx={{
-          columnCount: 3,
-          columnGap: 4,
-          mt: 2,
-          pt: 1.5,
-          borderTop: 1,
-          borderColor: "text.primary",
-          "& > *": { breakInside: "avoid" },
-        }}
-      >
-        <Destination policy={policy} onChange={onChange} />
-        <Typography variant="h2" sx={{ mt: 1.5, mb: 0.5, breakAfter: "avoid" }}>
-          For all objects
-        </Typography>
-        <Toggle
-          label="Embedded profiles honoured"
-          checked={policy.embedded}
-          onChange={(embedded) => set({ embedded })}
-          help="Off: the stand-in profiles overrule what is embedded."
-        />
-        <Toggle
-          label="Document's own output intent"
-          checked={policy.own_intent}
-          onChange={(own_intent) => set({ own_intent })}
-          help="Where the document has one, it is the destination."
-        />
-        <Toggle
-          label="Pure black stays"
-          checked={policy.pure_black}
-          onChange={(pure_black) => set({ pure_black })}
-          help="CMYK with black ink alone stays so."
-        />
-        <Toggle
-          label="Greys to black"
-          checked={policy.greys_to_black}
-          onChange={(greys_to_black) => set({ greys_to_black })}
-          help="Equal R, G, B and neutral Lab of text and vectors print in black alone."
-        />
-        <Toggle
-          label="Clean primaries"
-          checked={policy.clean}
-          onChange={(clean) => set({ clean })}
-          help="Pure red, green, blue, cyan, magenta and yellow of text and vectors become clean mixtures of inks."
-        />
-        <Toggle
-          label="100 K overprints"
-          checked={policy.overprint_black}
-          onChange={(overprint_black) => set({ overprint_black })}
-          help="Full black of text and vectors overprints what lies below."
-        />
-        <NumberField
-          label="TAC"
-          help="Total area coverage; empty for no limit."
-          value={policy.tac}
-          unit="%"
-          min={50}
-          max={400}
-          empty="none"
-          onRest={(tac) => set({ tac })}
-        />
-        <Toggle
-          label="Enforce it by re-separation"
-          checked={policy.tac_action === "enforce"}
-          onChange={(on) => set({ tac_action: on ? "enforce" : "report" })}
-          help="Off: what is over the limit is only reported."
-        />
-        <Toggle
-          label="Reduce fine images"
-          checked={policy.resolution.above === "downsample"}
-          onChange={(on) =>
-            set({ resolution: { ...policy.resolution, above: on ? "downsample" : "report" } })
-          }
-          help={`Images above ${policy.resolution.high} ppi at their largest size are reduced by a Lanczos filter.`}
-        />
-        <NumberField
-          label="Coarse below"
-          help="Images coarser than this are reported."
-          value={policy.resolution.low}
-          unit="ppi"
-          min={0}
-          max={10_000}
-          onRest={(low) => low !== null && set({ resolution: { ...policy.resolution, low } })}
-        />
-        <NumberField
-          label="Fine above"
-          help="Images finer than this are reduced or reported."
-          value={policy.resolution.high}
-          unit="ppi"
-          min={72}
-          max={20_000}
-          onRest={(high) => high && set({ resolution: { ...policy.resolution, high } })}
-        />
-        <NumberField
-          label="To"
-          help="What they are reduced to."
-          value={policy.resolution.to}
-          unit="ppi"
-          min={36}
-          max={10_000}
-          onRest={(to) => to && set({ resolution: { ...policy.resolution, to } })}
-        />
-        <Toggle
-          label="JPEG for images"
-          checked={policy.compression.kind === "jpeg"}
-          onChange={(on) =>
-            set({ compression: { ...policy.compression, kind: on ? "jpeg" : "lossless" } })
-          }
-          help={`Quality ${policy.compression.quality}. Off: lossless.`}
-        />
-        {policy.compression.kind === "jpeg" && (
-          <NumberField
-            label="Quality"
-            help="100 is the largest file with the least loss."
-            value={policy.compression.quality}
-            unit=""
-            min={1}
-            max={100}
-            onRest={(quality) =>
-              quality && set({ compression: { ...policy.compression, quality } })
-            }
-          />
-        )}
-        <Toggle
-          label="Output intent written"
-          checked={policy.output_intent}
-          onChange={(output_intent) => set({ output_intent })}
-          help="Names the printing condition that the document is now made for."
-        />
-        <Toggle
-          label="Profile in it"
-          checked={policy.profile_in}
-          disabled={!policy.output_intent}
-          onChange={(profile_in) => set({ profile_in })}
-          help="Off: the output intent has a name only."
-        />
-        <Toggle
-          label="Mirror pages"
-          checked={policy.mirror}
-          onChange={(mirror) => set({ mirror })}
-          help="For transfer printing."
-        />
-        <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
-          <Typography sx={{ flex: 1 }}>
-            <Explained text="The result is checked against the colour rules of this standard, and what breaks them is listed. Fonts, boxes and metadata are not looked at.">
-              Colour rules checked
-            </Explained>
-          </Typography>
-          <Pick
-            label="Colour rules checked"
-            value={policy.pdfx}
-            options={PDFX}
-            onChange={(pdfx) => set({ pdfx })}
-          />
-        </Box>
-      </Box>
+      <WholeDocument policy={policy} onChange={onChange} />
+      <ChecksEditor policy={policy} onChange={(checks) => set({ checks })} />
     </Box>
   );
 }

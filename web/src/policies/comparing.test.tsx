@@ -1,8 +1,10 @@
-import { cleanup, render, screen, within } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
+import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
 
-import type { TreatedDocument as Treated } from "../api";
-import { ColourRules } from "./ColourRules";
+import type { CheckFinding, TreatedDocument as Treated } from "../api";
+import { Findings } from "./Findings";
+import { pagesText } from "./severity";
+import { StandardCheck } from "./StandardCheck";
 import { TreatedRow } from "./TreatedRow";
 import { NEW_RULE, ruleDetail, stretchOf, vividOf } from "./words";
 
@@ -99,23 +101,54 @@ describe("the stretch of a rule", () => {
   });
 });
 
-describe("colour rules of a standard", () => {
-  it("are said to be kept, or which are not and where; nothing is claimed beyond them", () => {
-    const { rerender } = render(<ColourRules rules={{ standard: "PDF/X-4", breaches: [] }} />);
-    expect(screen.getByRole("region").textContent).toContain("keeps the colour rules of PDF/X-4");
+describe("a part of PDF/X", () => {
+  const breach = {
+    rule: "no transparency",
+    text: "There is a soft mask.",
+    pages: [2],
+    where: "page 2",
+  };
+  const said = () => screen.getByRole("region").textContent;
+  it("is said to be marked, kept, or broken and where", () => {
+    const kept = { standard: "PDF/X-4", breaches: [], marked: true };
+    const { rerender } = render(<StandardCheck check={kept} />);
+    expect(said()).toContain("is marked as PDF/X-4");
+    rerender(<StandardCheck check={{ ...kept, marked: false }} />);
+    expect(said()).toContain("breaks nothing of PDF/X-4 that is looked at");
     rerender(
-      <ColourRules
-        rules={{
-          standard: "PDF/X-1a",
-          breaches: [
-            { rule: "no transparency", text: "There is a soft mask.", pages: [2], where: "page 2" },
-          ],
-        }}
-      />,
+      <StandardCheck check={{ standard: "PDF/X-1a:2003", breaches: [breach], marked: false }} />,
     );
-    expect(screen.getByRole("region").textContent).toContain(
-      "no transparency, page 2: There is a soft mask.",
+    expect(said()).toContain("does not keep one rule of PDF/X-1a:2003, and is not marked");
+    expect(said()).toContain("no transparency, page 2: There is a soft mask.");
+    rerender(
+      <StandardCheck before check={{ standard: "PDF/X-4", breaches: [breach], marked: false }} />,
     );
-    expect(screen.getByRole("region").textContent).toContain("fonts, boxes and metadata are not");
+    expect(said()).toContain("As it came, the document does not keep one rule of PDF/X-4.");
+  });
+});
+
+describe("findings of checks", () => {
+  const finding = (check: string, severity: string, pages: number[] = [1]): CheckFinding => ({
+    check,
+    title: check,
+    severity,
+    text: "Some.",
+    pages,
+    count: 1,
+    places: severity === "warn" ? [{ page: 4, box: [1, 2, 3, 4] }] : [],
+  });
+  it("stand the gravest first, and lead to their place", () => {
+    const onShow = vi.fn();
+    const found = ["report", "mend", "warn", "stop"].map((s) => finding(`${s} it`, s));
+    render(<Findings findings={found} onShow={onShow} />);
+    const rows = screen.getAllByRole("listitem").map((r) => r.getAttribute("data-severity"));
+    expect(rows).toEqual(["stop", "warn", "mend", "report"]);
+    fireEvent.click(screen.getByRole("button", { name: "Show warn it on the page" }));
+    expect(onShow).toHaveBeenCalledWith({ page: 4, box: [1, 2, 3, 4] });
+  });
+  it("name their pages, the first ones of many", () => {
+    expect(pagesText([])).toBe("");
+    expect(pagesText([3])).toBe("Page 3.");
+    expect(pagesText([1, 2, 3, 4, 5, 6, 7, 8])).toBe("Pages 1, 2, 3, 4, 5, 6 and 2 more.");
   });
 });

@@ -38,9 +38,12 @@ export const INTENTS = {
 export const FALLBACKS = Object.fromEntries(
   names.map(([intent, name]) => [intent, `else ${name.toLowerCase().split(" ")[0]}`]),
 ) as Record<PolicyRule["fallback"], string>;
-export const PDFX: Record<OutputPolicy["pdfx"], string> = {
+export const PDFX: Record<NonNullable<OutputPolicy["pdfx"]>, string> = {
   none: "none",
-  "PDF/X-1a": "PDF/X-1a",
+  "PDF/X-1a:2001": "PDF/X-1a:2001",
+  "PDF/X-1a:2003": "PDF/X-1a:2003",
+  "PDF/X-3:2002": "PDF/X-3:2002",
+  "PDF/X-3:2003": "PDF/X-3:2003",
   "PDF/X-4": "PDF/X-4",
 };
 export const STRETCHES = {

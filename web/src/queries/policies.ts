@@ -53,3 +53,10 @@ export const platesQuery = (run: number, page: number) =>
     staleTime: Infinity,
     retry: false,
   });
+
+/** The preflight checks there are; they change only with the program. */
+export const checksQuery = queryOptions({
+  queryKey: [...keys.policies, "checks"],
+  queryFn: () => ask(api.GET("/api/policies/checks")),
+  staleTime: Infinity,
+});

@@ -169,19 +169,33 @@ interface NumberFieldProps {
   onRest: (value: number | null) => void;
 }
 
-/** A number typed in; kept when one leaves the field or presses Enter, and held within its limits. */
-export function NumberField({
+interface LimitFieldProps {
+  label: string;
+  value: number | null;
+  unit: string;
+  min: number;
+  max: number;
+  step?: number;
+  empty?: string | undefined;
+  width?: number;
+  id?: string | undefined;
+  onRest: (value: number | null) => void;
+}
+
+/** A number in a row, without a label to be seen; kept when one leaves it or presses Enter, and held
+ * within its limits. */
+export function LimitField({
   label,
-  help,
   value,
   unit,
   min,
   max,
   step = 1,
   empty,
+  width = 62,
+  id,
   onRest,
-}: NumberFieldProps) {
-  const id = useId();
+}: LimitFieldProps) {
   const [text, setText] = useState<string | null>(null);
   const rest = () => {
     if (text === null) return;
@@ -192,23 +206,20 @@ export function NumberField({
     setText(null);
   };
   return (
-    <Box sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 1 }}>
-      <Typography component="label" htmlFor={id} sx={{ flex: 1 }}>
-        <Explained text={help}>{label}</Explained>
-      </Typography>
+    <>
       <InputBase
         id={id}
         value={text ?? (value === null ? "" : String(value))}
         placeholder={empty}
         inputMode="decimal"
-        inputProps={{ step }}
+        inputProps={{ step, ...(id === undefined && { "aria-label": label }) }}
         onChange={(e) => setText(e.target.value)}
         onBlur={rest}
         onKeyDown={(e) => {
           if (e.key === "Enter") rest();
         }}
         sx={{
-          width: 84,
+          width,
           fontSize: 13,
           border: 1,
           borderColor: "text.secondary",
@@ -219,6 +230,19 @@ export function NumberField({
       <Typography variant="body2" sx={{ width: 30 }}>
         {unit}
       </Typography>
+    </>
+  );
+}
+
+/** A number typed in, with its label. */
+export function NumberField({ label, help, ...field }: NumberFieldProps) {
+  const id = useId();
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 1 }}>
+      <Typography component="label" htmlFor={id} sx={{ flex: 1 }}>
+        <Explained text={help}>{label}</Explained>
+      </Typography>
+      <LimitField label={label} id={id} width={84} {...field} />
     </Box>
   );
 }

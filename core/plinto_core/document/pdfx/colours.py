@@ -127,7 +127,7 @@ def _space(seen: _Seen, edition: Edition, intent: Profile | None) -> Iterator[Br
     if colour.family == "spot" and colour.alternate is not None:
         names = ", ".join(colour.names)
         for b in _space(_Seen(colour.alternate, seen.pages), edition, intent):
-            yield Breach(b.rule, f"Spot colour {names}: {b.text[0].lower()}{b.text[1:]}", pages)
+            yield Breach(b.rule, f"Spot colour {names}: {b.text}", pages)
         return
     if not edition.measured and colour.label not in ("DeviceCMYK", "DeviceGray", "DeviceRGB"):
         yield Breach("only CMYK, grey and spot colours", f"{colour.label} is used{_of(colour)}.", pages)  # fmt: skip
@@ -163,7 +163,7 @@ def _groups(uses: Uses, edition: Edition, intent: Profile | None) -> Iterator[Br
             yield Breach("everything can be read", "The space of a transparency group cannot be.", tuple(used.pages))  # fmt: skip
             continue
         for b in _space(_Seen(space, used.pages), edition, intent):
-            yield Breach(b.rule, f"Blending in a group: {b.text[0].lower()}{b.text[1:]}", b.pages)
+            yield Breach(b.rule, f"Blending in a group: {b.text}", b.pages)
 
 
 def _one_tint_a_spot(seen: list[_Seen]) -> Iterator[Breach]:

@@ -82,7 +82,7 @@ def _said(pdf: pikepdf.Pdf, edition: Edition) -> Found:
         if (given := str(info.get(key, ""))) != wanted:
             yield Breach("the version key", f"{key[1:]} is {given or 'missing'}, not {wanted}.")
     if not edition.info and (given := metadata.get(CLAIM_IN_METADATA, "")) != edition.name:
-        yield Breach("the version key", f"The metadata name {given or 'no version'}, not {edition.name}.")  # fmt: skip
+        yield Breach("the version key", f"Its metadata name {given or 'no version'}, not {edition.name}.")  # fmt: skip
     if edition.name != "PDF/X-1a:2001" and "/GTS_PDFXConformance" in info:
         yield Breach("the version key", "A conformance key stands beside it, which only PDF/X-1a:2001 knows.")  # fmt: skip
     trapped = {str(info[k]).removeprefix("/") for k in ("/Trapped",) if k in info}

@@ -10,7 +10,7 @@ import pikepdf
 from plinto_core.document.pdf.tree import inherited
 from plinto_core.document.pdfx.marking import set_trim_boxes
 from plinto_core.document.pdfx.parts import annotations_on_print, box_of_page
-from plinto_core.document.reports.report import Finding, Place, StandardCheck
+from plinto_core.document.reports.report import CheckFinding, Place, StandardCheck
 from plinto_core.document.rules.checks import Check, CheckName
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.walking.walk import DocumentWalk
@@ -32,7 +32,7 @@ _OF_CONTENT: dict[CheckName, str] = {
 }
 
 
-def findings(pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk) -> list[Finding]:
+def findings(pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk) -> list[CheckFinding]:
     """The findings of all checks but that of the result's standard, in the order of the policy.
 
     Call after the walk and before anything of the document is mended.
@@ -45,7 +45,7 @@ def findings(pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk) -> list
     return [f for f in found if f is not None]
 
 
-def content_findings(policy: OutputPolicy, watch: Watch | None) -> list[Finding]:
+def content_findings(policy: OutputPolicy, watch: Watch | None) -> list[CheckFinding]:
     """The findings of the checks that look at what is painted."""
     seen = list(watch.seen.values()) if watch is not None else []
     found = [
@@ -56,9 +56,9 @@ def content_findings(policy: OutputPolicy, watch: Watch | None) -> list[Finding]
     return [f for f in found if f is not None]
 
 
-def made(check: Check, text: str, pages: Iterable[int], **known: Any) -> Finding:
+def made(check: Check, text: str, pages: Iterable[int], **known: Any) -> CheckFinding:
     """A finding of a check."""
-    return Finding(
+    return CheckFinding(
         check=check.what,
         title=check.kind.title,
         severity=check.severity,
@@ -68,7 +68,7 @@ def made(check: Check, text: str, pages: Iterable[int], **known: Any) -> Finding
     )
 
 
-def _of_content(check: Check, seen: list[Sighting]) -> Finding | None:
+def _of_content(check: Check, seen: list[Sighting]) -> CheckFinding | None:
     seen = [s for s in seen if s.count]
     if not seen:
         return None
@@ -92,7 +92,7 @@ def _of_content(check: Check, seen: list[Sighting]) -> Finding | None:
 
 def _of_document(
     check: Check, pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk
-) -> Finding | None:
+) -> CheckFinding | None:
     what = check.what
     if what == "transparency" and walk.transparent:
         reasons = ", ".join(sorted(set(walk.transparent.values())))
@@ -116,7 +116,7 @@ def _of_document(
     return None
 
 
-def _boxes(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
+def _boxes(check: Check, pdf: pikepdf.Pdf) -> CheckFinding | None:
     pages = []
     least: float | None = None
     for number, page in enumerate(pdf.pages, 1):
@@ -146,7 +146,7 @@ def _boxes(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
     return made(check, text, pages, count=len(pages))
 
 
-def _annotations(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
+def _annotations(check: Check, pdf: pikepdf.Pdf) -> CheckFinding | None:
     places = [
         Place(page=number, box=box)
         for number, page in enumerate(pdf.pages, 1)
@@ -160,7 +160,7 @@ def _annotations(check: Check, pdf: pikepdf.Pdf) -> Finding | None:
     )  # fmt: skip
 
 
-def of_standard(policy: OutputPolicy, kept: StandardCheck | None) -> list[Finding]:
+def of_standard(policy: OutputPolicy, kept: StandardCheck | None) -> list[CheckFinding]:
     """The finding of a result that does not keep the standard that the policy names."""
     check = policy.check("standard")
     if check is None or kept is None or not kept.breaches:
@@ -170,7 +170,7 @@ def of_standard(policy: OutputPolicy, kept: StandardCheck | None) -> list[Findin
     return [made(check, f"{kept.standard} is not kept: {rules}", pages, count=len(kept.breaches))]
 
 
-def refuse_stopped(found: Iterable[Finding]) -> None:
+def refuse_stopped(found: Iterable[CheckFinding]) -> None:
     """Raise PolicyStop where a check stops the document."""
     stops = [f for f in found if f.severity == "stop"]
     if stops:

@@ -84,7 +84,7 @@ class Place(Part):
     box: Box
 
 
-class Finding(Part):
+class CheckFinding(Part):
     """What a check of the policy found. severity : report, warn, stop or mend; pages : empty for the
     whole document; count : objects, or pages; places : some of them, up to a bound."""
 
@@ -129,7 +129,7 @@ class PolicyReport(Report):
     size_before: int
     size_after: int | None = None
     output_intent_after: str | None = None
-    findings: tuple[Finding, ...] = ()
+    findings: tuple[CheckFinding, ...] = ()
     pdfx_before: StandardCheck | None = None
     pdfx: StandardCheck | None = None
     seconds: float

@@ -29,6 +29,13 @@ def report_pdf(report: PolicyReport) -> bytes:
     )  # fmt: skip
     parts: list[Any] = [Paragraph(_safe(f"Preflight: {report.document}"), _TITLE)]
     parts.append(_table(summary_of(report), None, [60 * mm, 200 * mm]))
+    if report.findings:
+        parts.append(Paragraph("Checks", _HEAD))
+        found = [
+            [f.severity, f.title, ", ".join(str(p) for p in f.pages[:20]), f.text]
+            for f in report.findings
+        ]
+        parts.append(_table(found, ["What follows", "Check", "Pages", "Found"], None))
     parts.append(Paragraph("Where objects go", _HEAD))
     flow = [
         [f.count, f"{f.space} {f.objects}", f.spot, f.rule or "none", f.action, f.outcome]
@@ -54,10 +61,12 @@ def report_pdf(report: PolicyReport) -> bytes:
         parts.append(
             Paragraph(f"The first {MOST_ROWS} objects; all of them are in the JSON report.", _PLAIN)
         )
-    if report.pdfx is not None:
-        parts.append(Paragraph(_safe(f"Colour rules of {report.pdfx.standard}"), _HEAD))
-        broken = [[b.where, b.rule, b.text] for b in report.pdfx.breaches]
-        parts.append(_table(broken or [["all kept"]], None, None))
+    for kept, whose in ((report.pdfx_before, "as it came"), (report.pdfx, "the result")):
+        if kept is not None:
+            parts.append(Paragraph(_safe(f"{kept.standard}, {whose}"), _HEAD))
+            broken = [[b.where, b.rule, b.text] for b in kept.breaches]
+            none = "marked as such" if kept.marked else "nothing found that breaks it"
+            parts.append(_table(broken or [[none]], None, None))
     for remark in report.remarks:
         parts.append(Paragraph(_safe(remark), _PLAIN))
     if report.not_handled:
@@ -90,8 +99,8 @@ def summary_of(report: PolicyReport) -> list[list[str]]:
     ]  # fmt: skip
     if report.pdfx is not None:
         broken = len(report.pdfx.breaches)
-        kept = f"{broken} not kept" if broken else "all kept"
-        rows.append([f"Colour rules of {report.pdfx.standard}", kept])
+        kept = "marked as such" if report.pdfx.marked else "nothing found that breaks it"
+        rows.append([report.pdfx.standard, f"{broken} rules not kept" if broken else kept])
     if report.size_after is not None:
         rows.append(["Size after", f"{report.size_after / 1e6:.2f} MB"])
     return rows

@@ -19,6 +19,7 @@ from plinto_core.document import (
     template,
 )
 from plinto_core.document.pdf.opening import is_pdf, open_document
+from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_differently
@@ -34,6 +35,8 @@ from plinto_server.errors import Conflict
 from plinto_server.removal import Use
 from plinto_server.revisions import merged, settle
 
+MOST_NOTED = 300 << 20
+"""Bytes of a document that notes are written on while somebody waits."""
 RECENT = 10
 """Documents that a comparison of policies is tried on."""
 
@@ -120,6 +123,20 @@ def take_document(owner: User, path: Path, file_name: str) -> Document:
         pages=pages,
         kind=kind,
     )
+
+
+def notes_on(run: PolicyRun) -> bytes:
+    """A run's document with its report as notes on the pages; raises Conflict for a picture or a
+    document that is too large to be answered at once."""
+    if run.document.kind != Document.PDF:
+        raise Conflict("Notes stand on the pages of a PDF; a picture has none.")
+    if run.document.size > MOST_NOTED:
+        raise Conflict("The document is too large for this; write the notes on the command line.")
+    with store.scratch(".pdf") as path:
+        write_notes(
+            store.path_of(run.document.sha256), PolicyReport.model_validate(run.report), path
+        )
+        return path.read_bytes()
 
 
 def examine(path: Path, name: str = "") -> tuple[str, int]:

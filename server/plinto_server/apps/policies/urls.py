@@ -8,6 +8,7 @@ urlpatterns = [
     path("policies/<int:pk>/restore", policies.PolicyRestore.as_view()),
     path("policies/<int:pk>/uses", policies.PolicyUses.as_view()),
     path("policies/<int:pk>/versions", policies.PolicyVersions.as_view()),
+    path("policies/checks", policies.CheckList.as_view()),
     path("policies/compare", policies.PolicyCompare.as_view()),
     path("policy-comparisons", policies.ComparisonList.as_view()),
     path("policy-comparisons/<int:pk>", policies.ComparisonDetail.as_view()),
@@ -24,5 +25,6 @@ urlpatterns = [
     path("policy-runs/<int:pk>/pages/<int:page>/plates", runs.PolicyRunPlates.as_view()),
     path("policy-runs/<int:pk>/pages/<int:page>/plates.png", runs.PolicyRunPlate.as_view()),
     path("policy-runs/<int:pk>/pages/<int:page>/tac.png", runs.PolicyRunTac.as_view()),
+    path("policy-runs/<int:pk>/notes.pdf", runs.PolicyRunNotes.as_view()),
     path("policy-runs/<int:pk>/file", runs.PolicyRunFile.as_view()),
 ]

@@ -90,6 +90,17 @@ class PlatesData(serializers.Serializer):
     notes = serializers.ListField(child=serializers.CharField())
 
 
+class CheckKindData(serializers.Serializer):
+    what = serializers.CharField()
+    title = serializers.CharField()
+    help = serializers.CharField()
+    unit = serializers.CharField()
+    start = serializers.FloatField(allow_null=True)
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    mends = serializers.CharField()
+
+
 class DifferenceData(serializers.Serializer):
     where = serializers.CharField()
     before = serializers.CharField(allow_blank=True)

@@ -7,12 +7,14 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_core.document.rules.checks import checks_as_data
 from plinto_core.document.rules.policy import OutputPolicy, parse_policy
 from plinto_core.document.runs.compare import compare_policies
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import (
+    CheckKindData,
     ComparisonData,
     DifferenceData,
     PolicyData,
@@ -36,6 +38,13 @@ class PolicyList(View):
         """Keep a new policy, typed in or from a file."""
         made = services.create_policy(access.person(request), request.data)
         return answer(PolicyData(made).data, made, 201)
+
+
+class CheckList(View):
+    @extend_schema(responses=CheckKindData(many=True), operation_id="policies_checks")
+    def get(self, request: Request) -> Response:
+        """The preflight checks that a policy can make, with their limits and what may follow."""
+        return Response(checks_as_data())
 
 
 class PolicyDetail(View):

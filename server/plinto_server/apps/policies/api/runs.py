@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 
 from django.http import FileResponse, HttpResponse
+from django.utils.http import content_disposition_header
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
@@ -113,6 +115,22 @@ class PolicyRunTac(View):
     def get(self, request: Request, pk: int, page: int) -> HttpResponse:
         """The total ink of a page in greys, what exceeds the limit marked."""
         return page_response(*tac_picture(own_run(request, pk), page))
+
+
+class PolicyRunNotes(View):
+    @extend_schema(
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+        operation_id="policy_runs_notes",
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """The document as it came, with the report as notes on its pages."""
+        run = own_run(request, pk)
+        if not run.report:
+            raise Conflict("The run has no report yet.")
+        response = HttpResponse(services.notes_on(run), content_type="application/pdf")
+        name = f"{Path(run.document.file_name).stem} notes.pdf"
+        response["Content-Disposition"] = content_disposition_header(True, name) or ""
+        return response
 
 
 class PolicyRunFile(View):
