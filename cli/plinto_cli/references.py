@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import lzma
 import os
+import struct
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
@@ -16,6 +19,11 @@ from plinto_core.transform.cube import CubeTable, read_cube
 
 _MOST_FILES = 64
 _MOST_BYTES = 512 << 20
+_DAMAGED = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, NotImplementedError, RuntimeError,
+    OSError, EOFError, ValueError,
+)  # fmt: skip
+"""What unpacking a damaged or hostile archive raises."""
 
 
 def _places(reference: str, folders: Sequence[str | None], suffix: str) -> Iterator[Path]:
@@ -59,7 +67,7 @@ def unpacked(path: str) -> Iterator[tuple[str, str | None]]:
                     name = Path(entry.filename).name
                     if name:
                         (Path(folder) / name).write_bytes(archive.read(entry))
-        except (zipfile.BadZipFile, NotImplementedError, RuntimeError, OSError, EOFError) as error:
+        except _DAMAGED as error:
             raise BadInput(
                 f"The recipe package {path} is damaged.", remedy="Export it again."
             ) from error

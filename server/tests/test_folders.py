@@ -146,6 +146,40 @@ def test_one_file_that_cannot_be_filed_keeps_no_other_waiting(folder, drop, monk
     assert FolderFile.objects.get(name="b.pdf").filed
 
 
+def test_the_same_file_beside_one_that_still_waits_runs_once(client, folder, drop) -> None:
+    drop()
+    drop("again.pdf")
+    once()
+    assert len(work_off()) == 1
+    skipped = FolderFile.objects.get(name="atlas.pdf")
+    assert (skipped.state, skipped.filed) == ("done", True)
+    assert skipped.note.startswith("The same file came before as again.pdf, see again_")
+
+
+def test_the_same_file_under_another_policy_runs_again(client, folder, drop, policy) -> None:
+    drop()
+    once()
+    work_off()
+    changed = client.patch(f"/api/policies/{policy['id']}", {"tac": 250}, format="json")
+    assert changed.status_code == 200
+    drop("again.pdf")
+    once()
+    assert len(work_off()) == 1
+    assert FolderFile.objects.get(name="again.pdf").note == ""
+
+
+def test_names_that_are_no_text_are_kept_readable(client, folder, drop) -> None:
+    broken = os.fsdecode(b"Plakat \xfc.pdf")
+    drop(broken)
+    once()
+    work_off()
+    row = FolderFile.objects.get()
+    assert (row.name, row.state) == ("Plakat \ufffd.pdf", "done")
+    listed = client.get("/api/queue")
+    assert listed.status_code == 200
+    assert "Plakat" in listed.content.decode()
+
+
 def test_the_same_file_twice_is_noticed(client, folder, drop) -> None:
     drop()
     once()

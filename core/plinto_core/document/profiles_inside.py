@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import lzma
+import struct
 import zipfile
 import zlib
 from collections.abc import Iterator
@@ -78,7 +80,7 @@ def _in_archive(path: Path) -> Iterator[tuple[str, Profile]]:
                     yield entry.filename, found
     except (
         zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError,
-        zlib.error,
+        zlib.error, lzma.LZMAError, struct.error,
     ) as error:  # fmt: skip
         raise BadProfile("The archive is damaged.", remedy="Use an intact copy.") from error
 

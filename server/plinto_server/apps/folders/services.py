@@ -166,12 +166,7 @@ def _row(folder: WatchedFolder, name: str, sha256: str, stat: os.stat_result) ->
     if known is not None:
         return known
     policy = folder.policy or (folder.medium.policy if folder.medium else None)
-    before = (
-        FolderFile.objects.filter(folder=folder, sha256=sha256, state=FolderFile.DONE)
-        .exclude(result_sha256="")
-        .order_by("created")
-        .first()
-    )
+    before = _same_before(folder, sha256, policy.present if policy else {})
     row = FolderFile(
         folder=folder, name=name, sha256=sha256, size=stat.st_size, stamp=stat.st_mtime_ns,
         policy=policy.present if policy else {}, medium=folder.medium,
@@ -187,6 +182,18 @@ def _row(folder: WatchedFolder, name: str, sha256: str, stat: os.stat_result) ->
     row.save()
     enqueue(row)
     return row
+
+
+def _same_before(folder: WatchedFolder, sha256: str, policy: dict[str, Any]) -> FolderFile | None:
+    """A file of the same bytes that ran by the same policy, or is about to, None for no such file."""
+    known = FolderFile.objects.filter(folder=folder, sha256=sha256, medium=folder.medium)
+    alive = (FolderFile.WAITING, FolderFile.HELD, FolderFile.RUNNING)
+    same = [
+        row for row in known.order_by("created")
+        if row.policy == policy and (row.state in alive or (row.state == FolderFile.DONE and row.result_sha256))
+    ]  # fmt: skip
+    # One that has ended comes first: its result can be looked at.
+    return min(same, key=lambda row: row.state in alive, default=None)
 
 
 def _free_name(folder: WatchedFolder, name: str, policy: dict[str, Any]) -> str:
