@@ -175,7 +175,7 @@ def test_names_that_are_no_text_are_kept_readable(client, folder, drop) -> None:
     work_off()
     row = FolderFile.objects.get()
     assert (row.name, row.state) == ("Plakat \ufffd.pdf", "done")
-    listed = client.get("/api/queue")
+    listed = client.get("/api/folders")
     assert listed.status_code == 200
     assert "Plakat" in listed.content.decode()
 
