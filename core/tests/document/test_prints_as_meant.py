@@ -13,7 +13,7 @@ import pytest
 from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
-from corpus import icc, separation, stream
+from corpus import icc, ramp, separation, stream
 from paperwork import Paper, operations
 from plinto_core.document import OutputPolicy, dry_run, run_policy
 from plinto_core.document.rules.policy import template
@@ -422,3 +422,75 @@ def test_icc_grey_line_art_becomes_two_entries(paper, tmp_path, resolve, coated)
         standard_profile("grey"), coated, np.array([[0.0], [1]]), intent="relative", bpc=True
     )
     assert palette == pytest.approx(exact, abs=0.004)
+
+
+# Pre-multiplied images, bare inks, annotations without a look
+
+
+def test_an_image_multiplied_with_its_mask_is_converted_by_its_own_colours(
+    paper, converted
+) -> None:
+    """Half-opaque pure red on a black matte is stored as half red; its own colour is pure red."""
+    own = np.zeros((4, 4, 3), np.uint8)
+    own[..., 0] = 255
+    alpha = np.full((4, 4, 1), 128, np.uint8)
+    alpha[0] = 0
+    stored = np.round(own * (alpha / 255.0)).astype(np.uint8)
+
+    def inks(pixels: np.ndarray, **extra) -> np.ndarray:
+        mask = paper.image(alpha, pikepdf.Name.DeviceGray, **extra)
+        paper.put("/XObject", "/Im", paper.image(pixels, pikepdf.Name.DeviceRGB, SMask=mask))
+        _, pdf = converted(paper, "q 9 0 0 9 0 0 cm /Im Do Q")
+        image = pdf.pages[0].Resources["/XObject"]["/Im"]
+        assert "/Matte" not in image["/SMask"]
+        assert bytes(image["/SMask"].read_bytes()) == alpha.tobytes()
+        return np.frombuffer(image.read_bytes(), np.uint8).reshape(4, 4, 4)
+
+    plain, multiplied = inks(own), inks(stored, Matte=[0, 0, 0])
+    assert np.abs(plain[1:].astype(int) - multiplied[1:]).max() <= 2
+    assert np.abs(plain[1:].astype(int) - inks(stored)[1:]).max() > 40
+
+
+def test_a_matte_that_does_not_fit_is_listed_and_left(paper, converted) -> None:
+    mask = paper.image(np.full((2, 2, 1), 128, np.uint8), pikepdf.Name.DeviceGray, Matte=[0, 0, 0])
+    paper.put("/XObject", "/Im", paper.image(np.zeros((4, 4, 3), np.uint8), pikepdf.Name.DeviceRGB, SMask=mask))  # fmt: skip
+    report, pdf = converted(paper, "q 9 0 0 9 0 0 cm /Im Do Q")
+    assert "do not fit" in report.not_handled[0].reason
+    assert str(pdf.pages[0].Resources["/XObject"]["/Im"]["/ColorSpace"]) == "/DeviceRGB"
+
+
+def test_profiles_are_taken_off_inks_that_are_left_and_numbers_stay(
+    paper, converted, coated
+) -> None:
+    profile = paper.pdf.make_indirect(pikepdf.Stream(paper.pdf, coated.data, N=4))
+    space = pikepdf.Array([pikepdf.Name.ICCBased, profile])
+    paper.put("/ColorSpace", "/Inks", paper.pdf.make_indirect(space))
+    pixels = np.full((4, 4, 4), 77, np.uint8)
+    paper.put("/XObject", "/Im", paper.image(pixels, space))
+    shading = pikepdf.Dictionary(ShadingType=2, ColorSpace=space, Coords=[0, 0, 9, 0], Function=ramp([1, 0, 0, 0], [0, 1, 0, 0]))  # fmt: skip
+    paper.put("/Shading", "/S1", shading)
+    content = "/Inks cs 0.1 0.2 0.3 0.4 scn 0 0 9 9 re f /S1 sh q 9 0 0 9 0 0 cm /Im Do Q"
+    _, kept = converted(paper, content)
+    assert "ICCBased" in repr(kept.pages[0].Resources["/ColorSpace"]["/Inks"])
+    _, pdf = converted(paper, content, bare_cmyk=True, output_intent=False)
+    resources = pdf.pages[0].Resources
+    assert str(resources["/XObject"]["/Im"]["/ColorSpace"]) == "/DeviceCMYK"
+    assert bytes(resources["/XObject"]["/Im"].read_bytes()) == pixels.tobytes()
+    assert str(resources["/Shading"]["/S1"]["/ColorSpace"]) == "/DeviceCMYK"
+    colours = [[float(v) for v in o] for name, o in operations(pdf.pages[0]) if name == "k"]
+    assert colours[-1] == [0.1, 0.2, 0.3, 0.4]
+    streams = [o for o in pdf.objects if isinstance(o, pikepdf.Stream) and "/N" in o]
+    assert [str(o.get("/Type")) for o in streams if str(o.get("/Type")) != "/ObjStm"] == []
+
+
+def test_colours_of_annotations_without_a_look_become_inks(paper, converted) -> None:
+    link = pikepdf.Dictionary(Type=pikepdf.Name.Annot, Subtype=pikepdf.Name.Link, Rect=[9, 9, 50, 50], C=[1, 0, 0])  # fmt: skip
+    paper.page.obj["/Annots"] = pikepdf.Array([paper.pdf.make_indirect(link)])
+    report, pdf = converted(paper, "0 g 0 0 9 9 re f")
+    colour = [float(v) for v in pdf.pages[0].obj["/Annots"][0].C]
+    assert len(colour) == 4
+    assert colour[1] > 0.7 > colour[0]
+    assert any(o.family == "RGB" and o.outcome == "DeviceCMYK" for o in report.objects)
+    rules = [{"space": "RGB", "action": "leave"}]
+    _, pdf = converted(paper, "0 g 0 0 9 9 re f", rules=rules)
+    assert [float(v) for v in pdf.pages[0].obj["/Annots"][0].C] == [1, 0, 0]

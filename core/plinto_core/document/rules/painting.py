@@ -58,6 +58,16 @@ class Painter:
         _, rule = self.rule(objects, space)
         return rule.changes
 
+    def bares(self, space: ColourSpace) -> bool:
+        """Whether a space's profile is taken off while its numbers stay."""
+        colour = space.colour
+        return (
+            self.policy.bare_cmyk
+            and self.mapper.family == "CMYK"
+            and colour.family == "CMYK"
+            and colour.label == "ICCBased"
+        )
+
     def holds(self, space: ColourSpace, objects: str) -> bool:
         """Whether colours of a space are left, but must keep the TAC all the same."""
         _, rule = self.rule(objects, space)

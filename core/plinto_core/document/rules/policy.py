@@ -104,7 +104,7 @@ class OutputPolicy(_Frozen):
     own_intent : the document's output intent is the destination where it has one; embedded :
     embedded profiles honoured or overruled; clean : pure RGB primaries of vectors become clean
     mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report;
-    checks : of preflight; pdfx : the part of ISO 15930 that the result is checked against; pdfx_made : and made for, marked
+    bare_cmyk : profiles are taken off CMYK that is left, its numbers stay; checks : of preflight; pdfx : the part of ISO 15930 that the result is checked against; pdfx_made : and made for, marked
     as such where nothing is found to break it; condition, registry : the printing condition's name in
     the output intent and the registry that knows it, "" for what is known of the destination.
     """
@@ -124,6 +124,7 @@ class OutputPolicy(_Frozen):
     tac_action: Literal["enforce", "report"] = "report"
     resolution: ResolutionRule = ResolutionRule()
     compression: Compression = Compression()
+    bare_cmyk: bool = False
     profile_in: bool = True
     output_intent: bool = True
     mirror: bool = False
@@ -209,7 +210,7 @@ def _office(destination: str, tac: float | None) -> OutputPolicy:
 def _bare(destination: str, tac: float | None) -> OutputPolicy:
     return OutputPolicy(
         name="Receiver wants bare CMYK", destination=destination, tac=tac, tac_action="enforce",
-        profile_in=False, output_intent=False,
+        profile_in=False, output_intent=False, bare_cmyk=True,
         rules=(
             Rule(space="spot", action="convert"),
             Rule(space="grey", action="black"),

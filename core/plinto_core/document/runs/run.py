@@ -9,6 +9,7 @@ from typing import Any
 import pikepdf
 
 from plinto_core.arrays import Progress
+from plinto_core.document.pdf.bare import bare_inks
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
 from plinto_core.document.pdfx.breach import breach_data
 from plinto_core.document.pdfx.check import check_document
@@ -94,6 +95,8 @@ def _worked(
             refuse_stopped(found)
             mend_document(pdf, policy)
             _remove_defaults(pdf, painter)
+            if policy.bare_cmyk and painter.mapper.family == "CMYK":
+                bare_inks(pdf)
             write_output_intent(pdf, destination, policy)
             walk.found.remarks += [
                 f"It claimed to be {claim}; after a change that is not known any more."

@@ -342,6 +342,8 @@ class ContentWalk(Places):
             index = min(max(int(values[0]), 0), space.table.shape[0] - 1)
             plain = tuple(float(v) for v in space.table[index])
         if rule.leaves:
+            if self.painter.bares(space) and not self._over(space, plain):
+                return plain
             if space.label != "Indexed" or not self._over(space, plain):
                 return None
             # An entry of a palette cannot be reset in its own space.

@@ -27,11 +27,12 @@ from plinto_core.document.pdf.images import (
     reduce,
 )
 from plinto_core.document.pdf.items import Item
+from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD
 from plinto_core.document.rules.policy import Rule
-from plinto_core.errors import CoreError, PolicyStop
+from plinto_core.errors import CoreError, NotSupported, PolicyStop
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
@@ -211,16 +212,21 @@ class Pictures:
         share = self._share(seen)
         samples = read_samples(seen.image, seen.facts)
         if space.label == "Indexed":
+            if has_matte(seen.image):
+                raise NotSupported("A palette's image is multiplied with its soft mask already.")
             self._palette(seen, samples)
             return
         pixels = decoded(seen.image, samples, seen.facts)
+        matte = has_matte(seen.image)
+        if matte:
+            pixels = without_matte(seen.image, pixels, space)
         self._held(seen, pixels)
         self._describe(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
         if share == 1 and self._same_black(seen):
             return
-        if share == 1 and seen.facts.bits < 8 and space.channels == 1:
+        if share == 1 and seen.facts.bits < 8 and space.channels == 1 and not matte:
             self._few_tones(seen)
             return
         shown = own_alpha(seen.image)
@@ -230,6 +236,8 @@ class Pictures:
             pixels = reduce(pixels, share)
         result, target = self._result(seen, pixels)
         self._replace(seen, result, target, shown)
+        if matte:
+            take_matte_off(self.walk.pdf, seen.image)
 
     def _result(self, seen: _Seen, pixels: Pixels) -> tuple[Pixels, Any]:
         """The image's new pixels and the space they are in."""

@@ -12,12 +12,14 @@ from typing import Any, Protocol
 
 import pikepdf
 
+from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
 from plinto_core.document.pdf.opening import UNREADABLE
-from plinto_core.document.pdf.spaces import read_space
+from plinto_core.document.pdf.spaces import RGB, read_space
 from plinto_core.document.pdf.state import State, multiply
 from plinto_core.document.pdf.tree import inherited, matrix_of
-from plinto_core.document.rules.painting import Painter
+from plinto_core.document.rules.painting import Painter, shown_values
+from plinto_core.document.rules.painting import number as number_of
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.mirror import mirror_page
@@ -143,12 +145,37 @@ class DocumentWalk:
     def _annotation(self, annotation: Any) -> None:
         shown: Any = annotation.get("/AP") if isinstance(annotation, pikepdf.Dictionary) else None
         looks: Any = shown.get("/N") if isinstance(shown, pikepdf.Dictionary) else None
-        if isinstance(looks, pikepdf.Stream):
+        if looks is None and isinstance(annotation, pikepdf.Dictionary):
+            self._bare_annotation(annotation)
+        elif isinstance(looks, pikepdf.Stream):
             self.form(looks, None, State())
         elif isinstance(looks, pikepdf.Dictionary):
             for look in looks.values():
                 if isinstance(look, pikepdf.Stream):
                     self.form(look, None, State())
+
+    def _bare_annotation(self, annotation: Any) -> None:
+        """An annotation that viewers draw by its colours: three numbers are RGB, and become inks."""
+        for key in ("/C", "/IC"):
+            colour = annotation.get(key)
+            if not isinstance(colour, pikepdf.Array) or len(colour) != 3:
+                continue
+            if self.painter.mapper.family != "CMYK":
+                continue
+            values = tuple(numbers(colour))
+            after = ContentWalk(self, pikepdf.Dictionary(), State()).result(RGB, values, "vectors")
+            number, rule = self.painter.rule("vectors", RGB)
+            self.add(
+                Item(
+                    self.page, "vector", "RGB", "DeviceRGB", "", self.painter.origin(RGB), number,
+                    rule.action, values=shown_values("RGB", values),
+                    after=shown_values("CMYK", after) if after else shown_values("RGB", values),
+                    outcome=self.painter.target_name if after else "DeviceRGB",
+                ),
+                ("annotation", key, values),
+            )  # fmt: skip
+            if after is not None and self.apply:
+                annotation[key] = pikepdf.Array([number_of(v) for v in after])
 
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
         """A form, pattern cell or glyph; each is walked once, for the first place that uses it."""
