@@ -136,6 +136,12 @@ export function WholeDocument({ policy, onChange }: Props) {
         />
       )}
       <Toggle
+        label="CMYK left goes out bare"
+        checked={policy.bare_cmyk ?? false}
+        onChange={(bare_cmyk) => set({ bare_cmyk })}
+        help="Profiles are taken off CMYK that a rule leaves; its numbers stay."
+      />
+      <Toggle
         label="Output intent written"
         checked={policy.output_intent}
         onChange={(output_intent) => set({ output_intent })}
