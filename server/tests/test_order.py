@@ -14,7 +14,7 @@ SHARED = [
 ]  # fmt: skip
 """Modules that every app may use."""
 APPS = [
-    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "deliveries", "policies",
+    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "gamuts", "deliveries", "policies",
     "printers", "folders", "demo",
 ]  # fmt: skip
 """Apps, from the ground up."""

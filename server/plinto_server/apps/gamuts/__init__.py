@@ -1,0 +1,1 @@
+"""Gamuts of profiles, conditions and pictures beside each other."""

@@ -1,0 +1,35 @@
+"""Gamuts beside each other, in one answer that all cuts are drawn from."""
+
+from __future__ import annotations
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import exceptions
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from plinto_core.gamut.views import SIGHTS
+from plinto_server.apps.gamuts.services import GamutsReport, gamuts
+from plinto_server.requests import View, number
+
+
+class Gamuts(View):
+    @extend_schema(
+        responses=GamutsReport,
+        operation_id="gamuts_read",
+        parameters=[
+            OpenApiParameter(
+                "of", str, many=True, description="profile:…, condition:… or picture:…, up to four."
+            ),
+            OpenApiParameter("sight", str, enum=list(SIGHTS)),
+            OpenApiParameter("tac", float, description="Percent, in place of the conditions' own."),
+        ],
+    )
+    def get(self, request: Request) -> Response:
+        """Figures, outlines at every lightness and hue, coverage of each pair, clouds of pictures."""
+        sight = request.query_params.get("sight", "paper")
+        if sight not in SIGHTS:
+            raise exceptions.ValidationError(f"sight is one of {', '.join(SIGHTS)}.")
+        held = request.query_params.get("tac")
+        tac = number(request, "tac", 0, 50, 1500) if held is not None else None
+        found = gamuts(request.user, request.query_params.getlist("of"), sight, tac)
+        return Response(found.model_dump(mode="json"))

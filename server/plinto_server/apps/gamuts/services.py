@@ -1,0 +1,160 @@
+"""What is looked at side by side: bodies of profiles and conditions, clouds of pictures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.errors import BadInput, BadRecipe
+from plinto_core.fields import Part, Report
+from plinto_core.gamut.body import GamutBody
+from plinto_core.gamut.views import (
+    BodyFigures,
+    PairFigures,
+    Sight,
+    body_figures,
+    body_of,
+    pair_figures,
+    thinned,
+)
+from plinto_core.keeping import Kept
+from plinto_core.recipes import parse_recipe
+from plinto_server import access
+from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.jobs.figures import small_picture
+from plinto_server.apps.jobs.links import path_of
+from plinto_server.apps.jobs.models import Job
+from plinto_server.apps.profiles.services import load_profile, usable_profile
+
+MOST = 4
+"""Bodies or pictures at once: more outlines cannot be told apart."""
+_MOST_DOTS = 1500
+_FIGURES: Kept[tuple[str, Sight, float | None], BodyFigures] = Kept(32)
+_PAIRS: Kept[tuple[Any, ...], PairFigures] = Kept(128)
+
+
+class Body(Part):
+    """tac : percent its inks are held to, None for what the profile's own table uses; figures : None for
+    one or two inks, whose colours have no volume."""
+
+    of: str
+    name: str
+    tac: float | None
+    figures: BodyFigures | None
+
+
+class Pair(Part):
+    """One body's colours on another; body, on : places in the list of bodies."""
+
+    body: int
+    on: int
+    figures: PairFigures
+
+
+class Cloud(Part):
+    """Colours of a picture, as the artwork means them after its corrections.
+
+    points : L*, a*, b*; outside : for each body the share 0..1 of the picture that lies outside it;
+    away : for each body, which of the points do.
+    """
+
+    of: str
+    name: str
+    points: tuple[tuple[float, float, float], ...]
+    outside: tuple[float, ...]
+    away: tuple[tuple[bool, ...], ...]
+
+
+class GamutsReport(Report):
+    """Everything that was asked for, looked at in one way."""
+
+    sight: Sight
+    bodies: tuple[Body, ...]
+    pairs: tuple[Pair, ...]
+    clouds: tuple[Cloud, ...]
+
+
+@dataclass(frozen=True)
+class _Known:
+    of: str
+    name: str
+    key: tuple[str, Sight, float | None]
+    body: GamutBody | None
+
+
+def gamuts(user: Any, asked: list[str], sight: Sight, tac: float | None) -> GamutsReport:
+    """Bodies and clouds by reference: profile:SHA-256 or profile:srgb, condition:3, picture:5 (a job).
+
+    tac : percent, in place of every condition's own. Raises BadInput, BadProfile or Http404.
+    """
+    asked = list(dict.fromkeys(asked))
+    if len(asked) > MOST:
+        raise BadInput(f"Up to {MOST} gamuts and pictures are looked at together.")
+    known = [_body(user, ref, sight, tac) for ref in asked if not ref.startswith("picture:")]
+    bodies = tuple(Body(of=k.of, name=k.name, tac=k.key[2], figures=_figures(k)) for k in known)
+    pairs = tuple(
+        Pair(body=i, on=j, figures=_pair(a, b))
+        for i, a in enumerate(known)
+        for j, b in enumerate(known)
+        if i != j and a.body is not None and b.body is not None
+    )
+    clouds = tuple(_cloud(user, ref, known) for ref in asked if ref.startswith("picture:"))
+    return GamutsReport(sight=sight, bodies=bodies, pairs=pairs, clouds=clouds)
+
+
+def _body(user: Any, ref: str, sight: Sight, tac: float | None) -> _Known:
+    kind, _, value = ref.partition(":")
+    if kind == "condition" and value.isdecimal() and len(value) < 10:
+        condition = access.own(user, PrintingCondition, int(value))
+        profile, name = load_profile(condition.profile.sha256), condition.name
+        held = tac if tac is not None else condition.tac
+    elif kind == "profile" and value:
+        profile = usable_profile(user, value)
+        name, held = profile.description, tac
+    else:
+        raise BadInput(
+            f"There is no gamut of {ref[:80]!r}.",
+            remedy="Name profile:…, condition:… or picture:….",
+        )
+    return _Known(ref, name, (profile.colour_digest, sight, held), body_of(profile, sight, held))
+
+
+def _figures(known: _Known) -> BodyFigures | None:
+    body = known.body
+    return None if body is None else _FIGURES.get(known.key, lambda: body_figures(body))
+
+
+def _pair(a: _Known, b: _Known) -> PairFigures:
+    first, second = a.body, b.body
+    assert first is not None
+    assert second is not None
+    return _PAIRS.get((a.key, b.key), lambda: pair_figures(first, second))
+
+
+def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
+    value = ref.partition(":")[2]
+    if not value.isdecimal() or len(value) > 9:
+        raise BadInput(f"There is no picture {ref[:80]!r}.")
+    job = access.own(user, Job, int(value))
+    destination = job.destinations.order_by("pk").first()
+    if destination is None:
+        raise BadRecipe("The job has no destination, and so no recipe for its colours.")
+    device, place, shape = small_picture(destination)
+    lab = path_of(destination, parse_recipe(destination.recipe)).exact(
+        lambda r, d: r.aim_lab(d), device, place, shape
+    )
+    few = thinned(lab, _MOST_DOTS)
+    return Cloud(
+        of=ref,
+        name=job.name,
+        points=tuple(tuple(row) for row in np.round(few, 1).tolist()),
+        outside=tuple(round(float(_away(k.body, lab).mean()), 4) for k in known),
+        away=tuple(tuple(_away(k.body, few).tolist()) for k in known),
+    )
+
+
+def _away(body: GamutBody | None, lab: Floats) -> np.ndarray:
+    return np.ones(len(lab), bool) if body is None else ~body.contains(lab)

@@ -1,0 +1,5 @@
+from django.urls import path
+
+from plinto_server.apps.gamuts import api
+
+urlpatterns = [path("gamuts", api.Gamuts.as_view())]

@@ -1,0 +1,85 @@
+"""Gamuts beside each other: bodies of conditions and profiles, clouds of pictures, whose they are."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from rest_framework.test import APIClient
+
+
+def asked(client, *of: str, **query):
+    return client.get("/api/gamuts", {"of": list(of), **query})
+
+
+@pytest.fixture
+def press(conditions) -> str:
+    return f"condition:{conditions[0].pk}"
+
+
+def test_bodies_have_figures_and_pairs_both_ways(client, press) -> None:
+    found = asked(client, press, "profile:srgb").json()
+    names = [b["name"] for b in found["bodies"]]
+    assert names[0] == "Sheetfed coated"
+    assert found["bodies"][0]["tac"] == 320
+    assert np.array(found["bodies"][1]["figures"]["chroma"]).shape == (101, 120)
+    there, back = found["pairs"]
+    assert (there["body"], there["on"], back["body"], back["on"]) == (0, 1, 1, 0)
+    assert there["figures"]["coverage"] > back["figures"]["coverage"]
+
+
+def test_sight_and_total_change_what_is_seen(client, press) -> None:
+    def first(**query):
+        return asked(client, press, **query).json()["bodies"][0]
+
+    paper, absolute, low = first(), first(sight="absolute"), first(tac=200)
+    assert absolute["figures"]["lightest"] < paper["figures"]["lightest"]
+    assert low["figures"]["volume"] < paper["figures"]["volume"]
+    assert (paper["tac"], low["tac"]) == (320, 200)
+
+
+def test_a_picture_is_a_cloud_against_every_body(client, job, press) -> None:
+    found = asked(client, press, f"picture:{job['id']}", "profile:romm").json()
+    (cloud,) = found["clouds"]
+    assert cloud["name"] == job["name"]
+    assert 10 < len(cloud["points"]) <= 1500
+    assert [len(a) for a in cloud["away"]] == [len(cloud["points"])] * 2
+    assert cloud["outside"][0] > cloud["outside"][1] == 0
+
+
+def test_nothing_asked_shows_nothing(client) -> None:
+    found = asked(client).json()
+    assert (found["bodies"], found["pairs"], found["clouds"]) == ([], [], [])
+
+
+@pytest.mark.parametrize(
+    "of",
+    ["", "srgb", "profile:", "condition:x", "condition:99999999999999", "picture:", "picture:-1",
+     "profile:" + "f" * 64, "profile:\x00", "condition:١"],
+)  # fmt: skip
+def test_what_is_not_known_is_refused_in_one_line(client, of) -> None:
+    answer = asked(client, of)
+    assert answer.status_code in (400, 404)
+    assert answer.json()["title"]
+
+
+def test_too_many_and_unknown_ways_are_refused(client) -> None:
+    five = [f"profile:{n}" for n in ("srgb", "oprgb", "romm", "p3", "grey")]
+    assert asked(client, *five).status_code == 400
+    assert asked(client, "profile:srgb", sight="sideways").status_code == 400
+    assert asked(client, "profile:srgb", tac="much").status_code == 400
+    grey = asked(client, "profile:grey", "profile:srgb").json()
+    assert grey["bodies"][0]["figures"] is None
+    assert grey["pairs"] == []
+
+
+def test_strangers_see_no_picture_and_no_condition_of_others(
+    client, user, job, django_user_model, conditions
+) -> None:
+    stranger = APIClient()
+    stranger.force_authenticate(django_user_model.objects.create_user("bo"))
+    assert asked(stranger, f"picture:{job['id']}").status_code == 404
+    own = conditions[0]
+    own.pk, own.key, own.owner = None, "hers", user
+    own.save()
+    assert asked(client, f"condition:{own.pk}").status_code == 200
+    assert asked(stranger, f"condition:{own.pk}").status_code == 404
