@@ -20,6 +20,7 @@ COMMANDS = {
         "Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.",
     ),
     "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
+    "gamut": ("gamut:gamut_command", "What profiles print, beside each other."),
     "condition": (
         "condition:condition_group",
         "Printing conditions: from a received profile to a file, and in and out of Plinto.",

@@ -504,3 +504,20 @@ def test_an_unknown_command_is_a_wrong_word() -> None:
     done = plinto("convrt")
     assert done.returncode == 2
     assert "No such command" in done.stderr
+
+
+def test_gamuts_are_told_beside_each_other(tmp_path, profile_file) -> None:
+    done = plinto("gamut", profile_file, "srgb", "--cut", "50", "--csv", tmp_path / "cut.csv")
+    assert done.returncode == 0, done.stderr
+    first, _, on_screen, on_press = done.stdout.splitlines()
+    assert "volume" in first
+    assert float(on_screen.split(": ")[1].split(" %")[0]) > float(on_press.split(": ")[1].split(" %")[0])  # fmt: skip
+    rows = (tmp_path / "cut.csv").read_text().splitlines()
+    assert len(rows) == 1 + 2 * 120
+    found = json.loads(plinto("gamut", "srgb", "--json", "--cut", "0").stdout)
+    assert 800_000 < found["bodies"][0]["volume"] < 860_000
+    assert plinto("gamut", profile_file, "--tac", "180", "--json").returncode == 0
+    flat = plinto("gamut", "grey")
+    assert flat.returncode == 3
+    assert "no volume" in flat.stderr
+    assert plinto("gamut", "srgb", "--csv", tmp_path / "x.csv").returncode == 2

@@ -27,6 +27,9 @@ ROWS, COLUMNS = 120, 240
 CENTRE = 50.0
 """L* of the grey that rays start from, the same for all bodies where it lies in them, so that two can be
 laid over each other ray by ray."""
+THRESHOLD = 2.0
+"""dE00 above which a colour counts as out of gamut: a difference that is seen, and well above the error
+of the boundary."""
 _LEAST = 0.5
 """Shortest ray, in CIELAB units, of a body that its centre lies in."""
 
@@ -124,6 +127,13 @@ class GamutBody:
         lab = np.asarray(lab, dtype=np.float64).reshape(-1, 3)
         away = delta_e_2000(lab, self.nearest(lab))
         return np.asarray(np.where(self.contains(lab), -away, away))
+
+    def misses(self, lab: Floats) -> np.ndarray:
+        """(n, 3) Lab to (n,) whether each lies so far outside that it is seen (THRESHOLD)."""
+        out = ~self.contains(lab)
+        if out.any():
+            out[out] = self.distance(lab[out]) > THRESHOLD
+        return out
 
     def printable(self, lab: Floats) -> Floats:
         """(n, 3) Lab, those outside the body moved to the nearest point of its boundary."""

@@ -6,14 +6,14 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.gamut.body import THRESHOLD
 from plinto_core.gamut.of_profile import gamut_of
 from plinto_core.icc.profile import Profile
 
-THRESHOLD = 2.0
-"""dE00 above which a colour counts as out of gamut: a difference that is seen, and well above the error
-of the boundary."""
 WAYS = ("vivid", "dark", "light")
 """The three ways of being out of gamut: too vivid, too dark, too light."""
+
+__all__ = ["THRESHOLD", "WAYS", "gamut_distance", "gamut_miss", "shares_by_way", "way_out"]
 
 
 def gamut_distance(profile: Profile, lab: Floats) -> Floats:

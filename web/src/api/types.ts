@@ -48,6 +48,9 @@ export type Policy = Schemas["PolicyData"];
 export type PdfDocument = Schemas["DocumentData"];
 export type PolicyRun = Schemas["PolicyRunData"];
 export type PolicyReport = Schemas["PolicyReport"];
+export type GamutsReport = Schemas["GamutsReport"];
+export type BodyFigures = Schemas["BodyFigures"];
+export type GamutSight = GamutsReport["sight"];
 export type CheckFinding = Schemas["CheckFinding"];
 /** Where something lies on a page of a document. */
 export type Spot = Schemas["Place"];

@@ -2,6 +2,7 @@ import { Navigate, Route, Routes, useLocation } from "react-router";
 
 import { ConditionsPage } from "../conditions";
 import { FoldersPage } from "../folders";
+import { GamutsPage } from "../gamuts";
 import { HouseRulesPage } from "../house";
 import { JobPage, JobsPage } from "../jobs";
 import { PoliciesPage } from "../policies";
@@ -35,6 +36,7 @@ export function App() {
           <Route path="/conditions/:conditionId?" element={<ConditionsPage />} />
           <Route path="/profiles" element={<ProfilesPage />} />
           <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
+          <Route path="/gamuts" element={<GamutsPage />} />
           <Route path="/account" element={<AccountPage />} />
           <Route path="/words" element={<WordsPage />} />
           <Route path="/methods/:name?" element={<MethodsPage />} />

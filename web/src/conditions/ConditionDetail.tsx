@@ -95,6 +95,9 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
         <Button component="a" href={`/api/conditions/${c.id}/file`} download>
           As a file
         </Button>
+        <Button component={Link} to={`/gamuts?of=condition:${c.id}&of=profile:srgb`}>
+          Gamut
+        </Button>
         <Button component={Link} to={`/profiles/${c.profile.id}`}>
           Examine the profile
         </Button>

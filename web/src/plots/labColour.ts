@@ -1,5 +1,5 @@
-/** Lab (D50) to a CSS colour in sRGB, clipped; for swatches beside figures, not for judging colour. */
-export function labColour([l, a, b]: readonly number[]): string {
+/** Lab (D50) to red, green and blue of sRGB, 0 to 255, clipped. */
+export function labCodes([l, a, b]: readonly number[]): [number, number, number] {
   const fy = ((l ?? 0) + 16) / 116;
   const cube = (t: number) => (t > 6 / 29 ? t ** 3 : (t - 4 / 29) * 3 * (6 / 29) ** 2);
   const x = 0.9642 * cube(fy + (a ?? 0) / 500);
@@ -15,5 +15,8 @@ export function labColour([l, a, b]: readonly number[]): string {
     const c = Math.min(1, Math.max(0, v));
     return Math.round(255 * (c <= 0.0031308 ? 12.92 * c : 1.055 * c ** (1 / 2.4) - 0.055));
   });
-  return `rgb(${code.join(" ")})`;
+  return code as [number, number, number];
 }
+
+/** Lab (D50) to a CSS colour in sRGB, clipped; for swatches beside figures, not for judging colour. */
+export const labColour = (lab: readonly number[]): string => `rgb(${labCodes(lab).join(" ")})`;

@@ -1,7 +1,7 @@
 import { Box, Button, ButtonBase, Typography } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 
 import { api, ask, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
@@ -131,6 +131,11 @@ export function ProfilePage() {
               {PARTS[part]}
             </Typography>
             <Button onClick={() => setCopying(!copying)}>A changed copy…</Button>
+            {profile && prints && (
+              <Button component={Link} to={`/gamuts?of=profile:${profile.sha256}&of=profile:srgb`}>
+                Gamut
+              </Button>
+            )}
             <Button component="a" href={`/api/profiles/${id}/file`} download>
               As a file
             </Button>

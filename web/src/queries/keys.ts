@@ -13,4 +13,5 @@ export const keys = {
   folders: ["folders"],
   queue: ["queue"],
   methods: ["methods"],
+  gamuts: ["gamuts"],
 } as const;

@@ -29,6 +29,7 @@ const GROUPS = [
     [
       ["/conditions", "Conditions"],
       ["/profiles", "Profiles"],
+      ["/gamuts", "Gamuts"],
     ],
   ],
   [

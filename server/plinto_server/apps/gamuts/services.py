@@ -57,7 +57,8 @@ class Pair(Part):
 class Cloud(Part):
     """Colours of a picture, as the artwork means them after its corrections.
 
-    points : L*, a*, b*; outside : for each body the share 0..1 of the picture that lies outside it;
+    points : L*, a*, b*; outside : for each body the share 0..1 of the picture that lies outside it by more
+    than can be seen;
     away : for each body, which of the points do.
     """
 
@@ -157,4 +158,5 @@ def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
 
 
 def _away(body: GamutBody | None, lab: Floats) -> np.ndarray:
-    return np.ones(len(lab), bool) if body is None else ~body.contains(lab)
+    """Which colours lie outside a body, as a job's own figure counts them."""
+    return np.ones(len(lab), bool) if body is None else body.misses(lab)

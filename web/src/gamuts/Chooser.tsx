@@ -1,0 +1,104 @@
+import { Box, ButtonBase, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+
+import { conditionsQuery, profilesQuery } from "../queries/conditions";
+import { jobsQuery } from "../queries/jobs";
+import { Pick } from "../ui";
+import { LineKey } from "./GamutTables";
+
+export const MOST = 4;
+
+interface Props {
+  of: string[];
+  /** What is known of the names beside the lists. */
+  called: Record<string, string>;
+  onChange: (of: string[]) => void;
+}
+
+/** What is looked at, in order, and what can be added: conditions, profiles, pictures of jobs. */
+export function Chooser({ of, called, onChange }: Props) {
+  const conditions = useQuery(conditionsQuery);
+  const profiles = useQuery(profilesQuery);
+  const jobs = useQuery(jobsQuery);
+  const offers: [string, string, Record<string, string>][] = [
+    [
+      "condition",
+      "Add a condition…",
+      Object.fromEntries((conditions.data ?? []).map((c) => [`condition:${c.id}`, c.name])),
+    ],
+    [
+      "profile",
+      "Add a profile…",
+      Object.fromEntries(
+        (profiles.data ?? [])
+          .filter((p) => p.device_class !== "link" && p.device_class !== "abst")
+          .map((p) => [`profile:${p.sha256}`, p.description]),
+      ),
+    ],
+    [
+      "picture",
+      "Add a picture…",
+      Object.fromEntries((jobs.data ?? []).map((j) => [`picture:${j.id}`, j.name])),
+    ],
+  ];
+  const names = Object.assign({}, called, ...offers.map(([, , known]) => known)) as Record<
+    string,
+    string
+  >;
+  const bodies = of.filter((ref) => !ref.startsWith("picture:"));
+  const full = of.length >= MOST;
+  return (
+    <Box role="group" aria-label="Looked at">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Looked at
+      </Typography>
+      <Box component="ul" sx={{ m: 0, p: 0, listStyle: "none" }}>
+        {of.map((ref) => (
+          <Box
+            component="li"
+            key={ref}
+            sx={{ display: "flex", alignItems: "center", gap: 0.75, minHeight: 30 }}
+          >
+            {ref.startsWith("picture:") ? (
+              <Typography component="span" aria-hidden sx={{ width: 34, textAlign: "center" }}>
+                ·:·
+              </Typography>
+            ) : (
+              <LineKey index={bodies.indexOf(ref)} />
+            )}
+            <Typography sx={{ flex: 1, minWidth: 0, overflowWrap: "anywhere" }}>
+              {names[ref] ?? ref}
+            </Typography>
+            <ButtonBase
+              aria-label={`Take ${names[ref] ?? ref} out`}
+              onClick={() => onChange(of.filter((other) => other !== ref))}
+              sx={{ width: 24, height: 24, border: 1, borderColor: "divider", fontSize: 12 }}
+            >
+              ×
+            </ButtonBase>
+          </Box>
+        ))}
+      </Box>
+      {offers.map(([kind, prompt, known]) => (
+        <Box key={kind} sx={{ mt: 0.5 }}>
+          <Pick
+            label={prompt.replace("…", "")}
+            width="100%"
+            value=""
+            disabled={full}
+            options={{
+              "": prompt,
+              ...Object.fromEntries(Object.entries(known).filter(([ref]) => !of.includes(ref))),
+            }}
+            onChange={(ref) => ref && onChange([...of, ref])}
+          />
+        </Box>
+      ))}
+      {full && (
+        <Typography variant="body2" sx={{ mt: 0.5 }}>
+          Four at once; take one out to add another.
+        </Typography>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,18 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+
+import { api, ask, type GamutSight } from "../api";
+import { keys } from "./keys";
+
+/** Bodies and clouds looked at in one way; what stood there stays until the next has come. */
+export const gamutsQuery = (of: string[], sight: GamutSight, tac: number | null) =>
+  queryOptions({
+    queryKey: [...keys.gamuts, of, sight, tac],
+    queryFn: () =>
+      ask(
+        api.GET("/api/gamuts", {
+          params: { query: { of, sight, ...(tac !== null && { tac }) } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+  });
