@@ -84,10 +84,6 @@ def corrections(page: Page) -> None:
     page.get_by_role("group", name="Correction 1").scroll_into_view_if_needed()
     settle(page)
     shoot(page, "corrections")
-    view(page, "Two moments of the recipe")
-    view(page, "Split, with a line to move")
-    settle(page)
-    shoot(page, "states")
 
 
 def inks(page: Page) -> None:
@@ -153,6 +149,17 @@ def colour(page: Page) -> None:
     expect(page.get_by_test_id("greys-at")).to_have_count(2)
     page.wait_for_timeout(700)
     shoot(page, "examination")
+
+
+def gamuts(page: Page) -> None:
+    place(page, "Gamuts")
+    page.get_by_label("Add a picture").select_option("Comet bag")
+    expect(page.get_by_role("table", name="Figures of the gamuts")).to_contain_text(
+        "Comet bag outside", timeout=60_000
+    )
+    page.get_by_role("img", name="Cut at L* 50").hover()
+    page.wait_for_timeout(500)
+    shoot(page, "gamuts")
 
 
 def policies(page: Page) -> None:
@@ -229,6 +236,7 @@ def main(address: str) -> None:
             deliver,
             house_rules,
             colour,
+            gamuts,
             policies,
             printing,
         ):

@@ -2,11 +2,24 @@ import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 
 import type { GamutsReport } from "../api";
+import { Explained } from "../ui";
 import { number } from "../ui/numbers";
 import { DASHES } from "./outline";
 
 const percent = (share: number) =>
   `${(share * 100).toFixed(share > 0.9995 || share < 0.0005 ? 0 : 1)} %`;
+
+/** What the columns say. */
+const HELP: Record<string, string> = {
+  Volume: "Of the body of printable colours, in cubic CIELAB units, within the TAC in force.",
+  Darkest: "The darkest grey that prints.",
+  Lightest: "The lightest grey: the paper, or the screen’s white.",
+  "Most C*": "The greatest chroma of any colour that prints.",
+  Covered: "How much of the first gamut’s volume the second one prints.",
+  "ΔE00 mean":
+    "From the first gamut’s colours, even in volume, to the nearest that the second one prints; those it prints count as 0.",
+  "95 %": "The difference that 95 of 100 of the first gamut’s colours keep below.",
+};
 
 /** A body's line as the plots draw it. */
 export function LineKey({ index }: { index: number }) {
@@ -99,7 +112,7 @@ function Table({ label, head, rows }: { label: string; head: string[]; rows: Rea
         <tr>
           {head.map((h) => (
             <th key={h} scope="col">
-              {h}
+              {HELP[h] ? <Explained text={HELP[h]}>{h}</Explained> : h}
             </th>
           ))}
         </tr>
