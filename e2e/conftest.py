@@ -30,6 +30,9 @@ expect.set_options(timeout=60_000)
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox",
+    # Bodies in space are drawn by the processor, as there is no graphics card.
+    "--enable-unsafe-swiftshader",
+    "--use-angle=swiftshader",
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import io
+import json
 import re
 
+import numpy as np
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from steps import place
@@ -54,3 +58,31 @@ def test_a_way_of_looking_and_a_total_hold_for_all_and_nothing_is_empty(screen: 
     for name in ("Take Sheetfed coated out", "Take sRGB out"):
         screen.get_by_role("button", name=name).click()
     expect(screen.get_by_text("Add a condition or a profile on the left")).to_be_visible()
+
+
+def test_bodies_stand_in_space_turn_by_keyboard_and_go_out_as_files(screen: Page) -> None:
+    place(screen, "Gamuts")
+    screen.get_by_role("tab", name="Bodies in space").click()
+    space = screen.get_by_role("application", name=re.compile("^Gamuts in space"))
+    expect(space.locator("canvas")).to_be_visible(timeout=60_000)
+    screen.wait_for_function(
+        "() => document.querySelector('canvas[data-engine]') !== null", timeout=60_000
+    )
+    screen.wait_for_timeout(500)  # drawn on demand, in the frame after it was asked for
+    before = np.asarray(Image.open(io.BytesIO(space.screenshot())).convert("RGB")).astype(int)
+    assert np.ptp(before, axis=2).max() > 60, "nothing coloured was drawn"
+    space.focus()
+    for _ in range(4):
+        screen.keyboard.press("ArrowRight")
+    expect(space).to_have_attribute("data-azimuth", "48")
+    screen.wait_for_timeout(500)
+    after = np.asarray(Image.open(io.BytesIO(space.screenshot())).convert("RGB")).astype(int)
+    assert (np.abs(after - before).max(axis=2) > 30).mean() > 0.01
+    with screen.expect_download() as waiting:
+        screen.get_by_role("button", name="glTF").click()
+    model = json.loads(waiting.value.path().read_text())
+    assert len(model["meshes"]) >= 2
+    screen.get_by_label("How Sheetfed coated is drawn").select_option("hidden")
+    with screen.expect_download() as waiting:
+        screen.get_by_role("button", name="PNG").click()
+    assert waiting.value.path().read_bytes().startswith(b"\x89PNG")

@@ -4,7 +4,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 
 import type { BodyFigures, GamutsReport } from "../api";
 import { GamutTables } from "./GamutTables";
-import { beyond, chromaAt, cutOutline, leafOutline, reachOf } from "./outline";
+import { beyond, chromaAt, cutOutline, leafOutline, meshOf, reachOf, volumeOf } from "./outline";
 import { Plane, SIZE } from "./Plane";
 
 afterEach(cleanup);
@@ -48,6 +48,41 @@ describe("outlines of a gamut", () => {
     expect(reachOf([CONE], [])).toBe(100);
     expect(reachOf([CONE], [[50, 0, -130]])).toBe(140);
     expect(reachOf([], [])).toBe(60);
+  });
+});
+
+describe("a body's mesh", () => {
+  const ball: BodyFigures = {
+    ...CONE,
+    darkest: 20,
+    lightest: 80,
+    chroma: Array.from({ length: 101 }, (_, l) =>
+      Array.from({ length: 120 }, () => Math.sqrt(Math.max(0, 900 - (l - 50) ** 2))),
+    ),
+  };
+  it("encloses the volume, seen from outside", () => {
+    const mesh = meshOf(ball);
+    expect(volumeOf(mesh) / ((4 / 3) * Math.PI * 30 ** 3)).toBeGreaterThan(0.99);
+    expect(volumeOf(mesh) / ((4 / 3) * Math.PI * 30 ** 3)).toBeLessThan(1.0);
+  });
+  it("is closed: every edge belongs to two triangles", () => {
+    const { triangles, lab } = meshOf(ball);
+    const edges = new Map<string, number>();
+    for (let t = 0; t < triangles.length; t += 3)
+      for (const [a, b] of [
+        [0, 1],
+        [1, 2],
+        [2, 0],
+      ] as const) {
+        const [p, q] = [triangles[t + a] ?? 0, triangles[t + b] ?? 0];
+        const key = p < q ? `${p} ${q}` : `${q} ${p}`;
+        edges.set(key, (edges.get(key) ?? 0) + 1);
+      }
+    // Only the rings at the poles are open, and all of their vertices are one point.
+    const open = [...edges].filter(([, n]) => n !== 2).flatMap(([k]) => k.split(" ").map(Number));
+    expect(new Set(open.map((i) => lab[i]?.map((v) => Math.round(v)).join()))).toEqual(
+      new Set(["20,0,0", "80,0,0"]),
+    );
   });
 });
 

@@ -59,3 +59,58 @@ export function reachOf(bodies: BodyFigures[], points: readonly (readonly number
 
 /** Line styles of bodies, told apart without colour. */
 export const DASHES = ["", "8 4", "2 3", "10 3 2 3"];
+
+export interface Mesh {
+  /** L*, a*, b* of the vertices, `columns` in a row. */
+  lab: [number, number, number][];
+  columns: number;
+  /** Vertices of the triangles, seen from outside anticlockwise. */
+  triangles: number[];
+}
+
+/** The body as a closed mesh: rows every `step` of L* from its darkest to its lightest grey. */
+export function meshOf(body: BodyFigures, step = 2): Mesh {
+  const rows = [body.darkest];
+  for (let l = Math.ceil(body.darkest / step) * step; l < body.lightest; l += step)
+    if (l > body.darkest) rows.push(l);
+  rows.push(body.lightest);
+  const columns = 360 / STEP;
+  const last = rows.length - 1;
+  const lab = rows.flatMap((l, row) =>
+    Array.from({ length: columns }, (_, i): [number, number, number] => {
+      const chroma = row === 0 || row === last ? 0 : chromaAt(body, l, i * STEP);
+      const hue = (i * STEP * Math.PI) / 180;
+      return [l, chroma * Math.cos(hue), chroma * Math.sin(hue)];
+    }),
+  );
+  const triangles: number[] = [];
+  for (let row = 0; row < last; row++)
+    for (let i = 0; i < columns; i++) {
+      const [a, b] = [row * columns + i, row * columns + ((i + 1) % columns)];
+      const [c, d] = [a + columns, b + columns];
+      triangles.push(a, b, c, b, d, c);
+    }
+  return { lab, columns, triangles };
+}
+
+/** The volume a mesh encloses, in cubic CIELAB units. */
+export function volumeOf({ lab, triangles }: Mesh): number {
+  let six = 0;
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [p, q, r] = [0, 1, 2].map((k) => lab[triangles[t + k] ?? 0] ?? [0, 0, 0]) as [
+      number[],
+      number[],
+      number[],
+    ];
+    const [a, b, c] = [p, q, r].map(([l = 0, x = 0, y = 0]) => [x, y, l - 50] as const) as [
+      readonly [number, number, number],
+      readonly [number, number, number],
+      readonly [number, number, number],
+    ];
+    six +=
+      a[0] * (b[1] * c[2] - b[2] * c[1]) -
+      a[1] * (b[0] * c[2] - b[2] * c[0]) +
+      a[2] * (b[0] * c[1] - b[1] * c[0]);
+  }
+  return six / 6;
+}

@@ -1,0 +1,170 @@
+import { Box, Typography } from "@mui/material";
+import { useRef, useState } from "react";
+
+import type { BodyFigures, GamutsReport } from "../api";
+import { PlotFiles } from "../plots/PlotFiles";
+import { Dial } from "../ui/controls";
+import { beyond, cutOutline, leafOutline, reachOf } from "./outline";
+import { type Dot, Plane } from "./Plane";
+
+/** How near to a cut or a leaf the dots of a picture are shown: L*, and degrees of hue. */
+const NEAR_L = 4;
+const NEAR_H = 9;
+
+const hueOf = ([, a = 0, b = 0]: readonly number[]) =>
+  ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
+const apart = (h: number, k: number) => Math.abs(((h - k + 540) % 360) - 180);
+
+/** A cut at a lightness and a leaf at a hue; a click in one moves the other. */
+export function Cuts({ report }: { report: GamutsReport }) {
+  const [lightness, setLightness] = useState(50);
+  const [hue, setHue] = useState(30);
+  const [lab, setLab] = useState<[number, number, number] | null>(null);
+  const [from, setFrom] = useState<"cut" | "leaf">("cut");
+  const cut = useRef<SVGSVGElement>(null);
+  const leaf = useRef<SVGSVGElement>(null);
+  const { bodies } = report;
+  const known = bodies.map((b) => b.figures);
+  const solid = known.filter((f): f is BodyFigures => f !== null);
+  const cloud = report?.clouds[0];
+  const dots = (
+    near: (p: readonly number[]) => boolean,
+    at: (p: readonly number[]) => [number, number],
+  ) =>
+    (cloud?.points ?? [])
+      .map((p, i): Dot => ({ at: at(p), lab: p, away: cloud?.away[0]?.[i] ?? false }))
+      .filter((d) => near(d.lab));
+  const reach = reachOf(solid, cloud?.points ?? []);
+  const rad = (hue * Math.PI) / 180;
+  const outlines = (of: (f: BodyFigures) => [number, number][]) =>
+    known.map((f) => (f ? of(f) : []));
+  return (
+    <>
+      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 3 }}>
+        <Box sx={{ position: "relative", pb: 2 }}>
+          <Dial
+            label="Cut at L*"
+            help="The colours of one lightness; every outline is how far a gamut reaches there."
+            value={lightness}
+            min={0}
+            max={100}
+            unit=""
+            onLive={setLightness}
+            onRest={setLightness}
+          />
+          <Plane
+            label={`Cut at L* ${lightness}`}
+            svg={cut}
+            across={[-reach, reach]}
+            up={[-reach, reach]}
+            axes={["a*", "b*"]}
+            outlines={outlines((f) => cutOutline(f, lightness))}
+            dots={dots(
+              ([l = 0]) => Math.abs(l - lightness) <= NEAR_L,
+              ([, a = 0, b = 0]) => [a, b],
+            )}
+            labAt={(a, b) => [lightness, a, b]}
+            marks={
+              lab && from === "leaf" && Math.abs(lab[0] - lightness) < 1 ? [lab[1], lab[2]] : null
+            }
+            onPoint={(at) => {
+              setFrom("cut");
+              setLab(at);
+            }}
+            onPick={(at) => setHue(Math.round(hueOf(at)) % 360)}
+          />
+          <PlotFiles
+            name={`cut at L ${lightness}`}
+            svg={cut}
+            rows={() => [
+              ["gamut", "a", "b"],
+              ...bodies.flatMap((body) =>
+                body.figures
+                  ? cutOutline(body.figures, lightness).map(([a, b]) => [
+                      JSON.stringify(body.name),
+                      a.toFixed(1),
+                      b.toFixed(1),
+                    ])
+                  : [],
+              ),
+            ]}
+          />
+        </Box>
+        <Box sx={{ position: "relative", pb: 2 }}>
+          <Dial
+            label="Leaf at hue"
+            help="Chroma and lightness of one hue to the right, of the opposite hue to the left."
+            value={hue}
+            min={0}
+            max={359}
+            unit="°"
+            onLive={setHue}
+            onRest={setHue}
+          />
+          <Plane
+            label={`Leaf at hue ${hue}°`}
+            svg={leaf}
+            across={[-reach, reach]}
+            up={[0, 100]}
+            axes={[`C* at ${hue}°, left ${(hue + 180) % 360}°`, "L*"]}
+            outlines={outlines((f) => leafOutline(f, hue))}
+            dots={dots(
+              (p) => Math.min(apart(hueOf(p), hue), apart(hueOf(p), hue + 180)) <= NEAR_H,
+              ([l = 0, a = 0, b = 0]) => [
+                Math.hypot(a, b) * (apart(hueOf([l, a, b]), hue) <= 90 ? 1 : -1),
+                l,
+              ],
+            )}
+            labAt={(c, l) => [l, c * Math.cos(rad), c * Math.sin(rad)]}
+            marks={null}
+            onPoint={(at) => {
+              setFrom("leaf");
+              setLab(at);
+            }}
+            onPick={([l]) => setLightness(Math.round(l))}
+          />
+          <PlotFiles
+            name={`leaf at hue ${hue}`}
+            svg={leaf}
+            rows={() => [
+              ["gamut", "C", "L"],
+              ...bodies.flatMap((body) =>
+                body.figures
+                  ? leafOutline(body.figures, hue).map(([c, l]) => [
+                      JSON.stringify(body.name),
+                      c.toFixed(1),
+                      l.toFixed(1),
+                    ])
+                  : [],
+              ),
+            ]}
+          />
+        </Box>
+      </Box>
+      <Typography role="status" aria-label="Under the pointer" sx={{ minHeight: 22, mt: 0.5 }}>
+        {lab
+          ? readout(lab, bodies)
+          : "Point into a plot to read a colour and how far it lies in each gamut; click to cut there."}
+      </Typography>
+    </>
+  );
+}
+
+const one = (v: number) => v.toFixed(1).replace("-", "−");
+
+/** A colour and where it lies in every body, in words. */
+function readout(
+  lab: [number, number, number],
+  bodies: { name: string; figures: BodyFigures | null }[],
+) {
+  const place = bodies
+    .filter((b) => b.figures)
+    .map((b) => {
+      const away = beyond(b.figures as BodyFigures, lab);
+      return `${b.name}: ${away > 0 ? `outside by C* ${one(away)}` : `inside, C* ${one(-away)} left`}`;
+    });
+  const [l, a, b] = lab;
+  return [`L* ${one(l)}, a* ${one(a)}, b* ${one(b)}, C* ${one(Math.hypot(a, b))}`, ...place].join(
+    ";  ",
+  );
+}
