@@ -37,7 +37,7 @@ def gamut_command(
     csv_file: str | None,
     as_json: bool,
 ) -> None:
-    """Volume, extent and outlines of profiles' gamuts, and what each holds of the others."""
+    """What profiles print, beside each other."""
     if csv_file is not None and cut is None:
         raise click.UsageError("name the lightness of the cut with --cut")
     bodies = [_body(reference, sight, tac) for reference in profiles]

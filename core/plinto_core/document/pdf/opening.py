@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -13,6 +14,7 @@ from plinto_core.errors import BadDocument
 
 # What is damaged is said in reports; the library's own remarks would reach terminals and logs.
 logging.getLogger("pikepdf").setLevel(logging.CRITICAL)
+warnings.filterwarnings("ignore", category=UserWarning, module=r"pikepdf\.")
 MOST_PAGES = 20_000
 UNREADABLE = (
     pikepdf.PdfError, TypeError, ValueError, LookupError, AttributeError, ArithmeticError, RuntimeError,
