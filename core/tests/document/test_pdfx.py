@@ -90,6 +90,15 @@ def test_restrictions_and_a_missing_identifier_are_seen(keeping, tmp_path) -> No
     assert rules == {"a file identifier"}
 
 
+@pytest.mark.parametrize("key", [b"/Type /XRef", b"/XRefStm 9"])
+def test_packed_places_of_objects_are_of_pdf_1_5(keeping, tmp_path, key) -> None:
+    data = keeping("PDF/X-1a:2003").read_bytes()
+    # A comment between objects moves nothing that the trailer counts from the end.
+    (tmp_path / "xref.pdf").write_bytes(data.replace(b"trailer", b"% " + key + b"\ntrailer", 1))
+    rules = {b.rule for b in check_document(tmp_path / "xref.pdf", "PDF/X-1a:2003")}
+    assert rules == {"no compressed objects"}
+
+
 def test_pages_are_named_once(keeping, tmp_path) -> None:
     with pikepdf.open(keeping("PDF/X-4")) as pdf:
         for _ in range(2):

@@ -262,6 +262,19 @@ def test_trim_and_annotations_are_mended(mended, paper) -> None:
     assert list(pdf.pages[0].obj["/TrimBox"]) == [0, 0, 200, 100]
 
 
+def test_spot_colours_are_named_by_pattern_or_as_they_are_written() -> None:
+    def number(spot: str, *names: str) -> int:
+        rules = [{"space": "spot", "spot": spot, "action": "stop"}]
+        return parse_policy({"destination": "press", "rules": rules}).rule_for("images", "spot", names)[0]  # fmt: skip
+
+    assert number("Ternholm *", "Ternholm Red") == 1
+    assert number("Ternholm *", "ternholm Red") == number("Ternholm *", "Other") == 0
+    assert number("Ternholm ?", "Ternholm 7") == 1
+    assert number("Ternholm ?", "Ternholm 77") == 0
+    assert number("Red [mat]", "Red [mat]") == 1
+    assert number("*", "Any", "Other") == number("", "Any") == 1
+
+
 # What follows
 
 

@@ -83,7 +83,10 @@ export function RulesEditor({ policy, onChange }: Props) {
               <InputBase
                 value={rule.spot}
                 placeholder="all spots"
-                inputProps={{ "aria-label": "Name of the spot colour" }}
+                inputProps={{
+                  "aria-label": "Name of the spot colour",
+                  title: "A name; * stands for any letters. Empty: all spot colours.",
+                }}
                 onChange={(e) => put(i, { spot: e.target.value })}
                 sx={{ fontSize: 12.5, width: 72, borderBottom: 1 }}
               />

@@ -37,8 +37,12 @@ def file_breaches(path: Path, pdf: pikepdf.Pdf, edition: Edition) -> Found:
         yield Breach("no encryption", "It is encrypted, or carries an owner's restrictions.")
     if "/ID" not in pdf.trailer:
         yield Breach("a file identifier", "There is none.")
-    if not edition.modern and b"/ObjStm" in _head_and_tail(path):
-        yield Breach("no compressed objects", "Objects are packed in streams, as PDF 1.5 allows.")
+    if not edition.modern:
+        ends = _head_and_tail(path)
+        if b"/ObjStm" in ends or b"/XRef" in ends:
+            yield Breach(
+                "no compressed objects", "Objects or their places are packed in streams, as PDF 1.5 allows."
+            )  # fmt: skip
     yield from _said(pdf, edition)
     yield from _actions(pdf)
     if not edition.modern and "/OCProperties" in pdf.Root:

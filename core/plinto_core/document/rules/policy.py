@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fnmatch import fnmatchcase
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
@@ -29,7 +30,7 @@ class _Frozen(BaseModel):
 class Rule(_Frozen):
     """The first rule that fits an object decides; vectors include text.
 
-    spot : a colorant's name, "" for all; intent : fixed, or "own" with `fallback` where the object
+    spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
     states none; convert takes spot colours to the destination's inks; black takes colours to black
     alone by their lightness.
     """
@@ -150,10 +151,18 @@ class OutputPolicy(_Frozen):
         for number, rule in enumerate(self.rules, 1):
             if rule.objects not in ("all", objects) or rule.space not in ("all", family):
                 continue
-            if rule.spot and rule.spot not in names:
+            if rule.spot and not any(_is_named(name, rule.spot) for name in names):
                 continue
             return number, rule
         return 0, Rule(action="leave")
+
+
+def _is_named(name: str, wanted: str) -> bool:
+    """Whether a colorant is the one a rule names, where * stands for any letters and ? for one.
+
+    A name that holds such signs itself is found as it is written.
+    """
+    return name == wanted or fnmatchcase(name, wanted)
 
 
 def parse_policy(data: Any) -> OutputPolicy:
