@@ -3,7 +3,6 @@ import type { ReactNode } from "react";
 
 import type { GamutsReport } from "../api";
 import { Explained } from "../ui";
-import { number } from "../ui/numbers";
 import { DASHES } from "./outline";
 
 const percent = (share: number) =>
@@ -20,6 +19,9 @@ const HELP: Record<string, string> = {
     "From the first gamut’s colours, even in volume, to the nearest that the second one prints; those it prints count as 0.",
   "95 %": "The difference that 95 of 100 of the first gamut’s colours keep below.",
 };
+
+/** A whole number with thin spaces between its thousands. */
+const grouped = (value: number) => String(value).replace(/\B(?=(\d{3})+$)/g, "\u2009");
 
 /** A body's line as the plots draw it. */
 export function LineKey({ index }: { index: number }) {
@@ -62,7 +64,7 @@ export function GamutTables({ report }: { report: GamutsReport }) {
           </>,
           ...(b.figures
             ? [
-                number(b.figures.volume, 0),
+                grouped(b.figures.volume),
                 `L* ${b.figures.darkest.toFixed(1)}`,
                 `L* ${b.figures.lightest.toFixed(1)}`,
                 b.figures.most_chroma.toFixed(1),

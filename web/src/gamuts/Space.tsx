@@ -193,7 +193,7 @@ function Camera({ azimuth, height, distance }: View) {
   return null;
 }
 
-const START: View = { azimuth: 28, height: 24, distance: 3 };
+const START: View = { azimuth: 28, height: 24, distance: 3.4 };
 
 /** Bodies and a picture's colours in space, turned by dragging or by the arrow keys. */
 export function Space({ report }: { report: GamutsReport }) {
@@ -252,7 +252,7 @@ export function Space({ report }: { report: GamutsReport }) {
   };
   return (
     <>
-      <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center", mb: 1 }}>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mb: 1 }}>
         {report.bodies.map((b, i) =>
           b.figures ? (
             <Box key={b.of} sx={{ display: "flex", gap: 0.75, alignItems: "center" }}>
@@ -271,7 +271,7 @@ export function Space({ report }: { report: GamutsReport }) {
         <Button aria-pressed={plain} onClick={() => setPlain(!plain)}>
           Without colours
         </Button>
-        <Button onClick={() => setView(START)}>From the front</Button>
+        <Button onClick={() => setView(START)}>Front</Button>
         <Button onClick={asPicture}>PNG</Button>
         <Button onClick={() => void asModel()}>glTF</Button>
       </Box>
