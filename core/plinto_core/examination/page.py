@@ -13,9 +13,9 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from plinto_core.examination.gamut import GamutFigures
 from plinto_core.examination.neutrals import Neutrals
 from plinto_core.examination.report import Examination
+from plinto_core.gamut.views import GamutFigures
 
 _PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=9, leading=12)
 _STRONG = ParagraphStyle("strong", fontName="Helvetica-Bold", fontSize=9, leading=12)

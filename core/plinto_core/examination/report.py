@@ -16,10 +16,11 @@ from plinto_core.examination.findings import (
     judge_totals,
     judge_white,
 )
-from plinto_core.examination.gamut import GamutFigures, gamut_figures
+from plinto_core.examination.gamut import gamut_of_profile
 from plinto_core.examination.neutrals import NeutralFigures, Neutrals, neutrals
 from plinto_core.examination.reach import IntentReach, reaches, solid_lab
 from plinto_core.examination.tones import InkTones, ink_tones
+from plinto_core.gamut.views import GamutFigures
 from plinto_core.icc.check import Problem, check_profile
 from plinto_core.icc.describe import describe_profile
 from plinto_core.icc.parts import why_not_examined
@@ -102,7 +103,7 @@ def examine(
             greys={intent: path.figures() for intent, path in paths.items()},
             round_trip=trip,
             smoothness=smooth,
-            gamut=gamut_figures(profile),
+            gamut=gamut_of_profile(profile),
             findings=[*(_said(f) for f in findings), *structure],
             aim=_against(profile, aim) if aim is not None else None,
         )

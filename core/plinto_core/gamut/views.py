@@ -30,10 +30,9 @@ _LATTICE = 6.0
 _BODIES: Kept[tuple[str, Sight, float | None], GamutBody | None] = Kept(48)
 
 
-class BodyFigures(BaseModel):
-    """volume : cubic CIELAB units; darkest, lightest : L* of the greys; most_chroma : greatest C*ab, at
-    L* at_lightness and at_hue degrees; chroma : (101, 120) largest C*ab at L* 0 to 100 and hues of
-    0 to 357 degrees, 0 where the body has no such lightness."""
+class GamutFigures(BaseModel):
+    """volume : cubic CIELAB units; darkest, lightest : L* of the greys; most_chroma : C*ab of the most
+    chromatic colour, at_lightness, at_hue : its L* and hue in degrees."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -43,6 +42,12 @@ class BodyFigures(BaseModel):
     most_chroma: float
     at_lightness: float
     at_hue: float
+
+
+class BodyFigures(GamutFigures):
+    """With what all cuts are drawn from. chroma : (101, 120) largest C*ab at L* 0 to 100 and hues of 0 to
+    357 degrees, 0 where the body has no such lightness."""
+
     chroma: list[list[float]]
 
 
@@ -96,23 +101,28 @@ def _look(profile: Profile, sight: Sight, tac: float | None) -> GamutBody | None
     return made if made.holds_centre else None
 
 
-def body_figures(body: GamutBody) -> BodyFigures:
-    """All that the figures, the cuts and the leaves of a body are drawn from."""
+def gamut_figures(body: GamutBody) -> GamutFigures:
+    """How far a body reaches."""
     darkest, lightest = body.lightness_range
     lch = Lab_to_LCh(body.vertices.reshape(-1, 3))
-    at = int(np.argmax(lch[:, 1]))
-    lightness, hue = np.meshgrid(LIGHTNESSES, HUES, indexing="ij")
-    chroma = body.chroma_at(lightness.reshape(-1), hue.reshape(-1)).reshape(lightness.shape)
-    chroma[(darkest > LIGHTNESSES) | (lightest < LIGHTNESSES)] = 0.0
-    return BodyFigures(
+    lightness, chroma, hue = (round(float(v), 1) for v in lch[np.argmax(lch[:, 1])])
+    return GamutFigures(
         volume=round(body.volume),
         darkest=round(darkest, 1),
         lightest=round(lightest, 1),
-        most_chroma=round(float(lch[at, 1]), 1),
-        at_lightness=round(float(lch[at, 0]), 1),
-        at_hue=round(float(lch[at, 2]) % 360, 1),
-        chroma=np.round(chroma, 1).tolist(),
+        most_chroma=chroma,
+        at_lightness=lightness,
+        at_hue=hue % 360,
     )
+
+
+def body_figures(body: GamutBody) -> BodyFigures:
+    """All that the figures, the cuts and the leaves of a body are drawn from."""
+    darkest, lightest = body.lightness_range
+    lightness, hue = np.meshgrid(LIGHTNESSES, HUES, indexing="ij")
+    chroma = body.chroma_at(lightness.reshape(-1), hue.reshape(-1)).reshape(lightness.shape)
+    chroma[(darkest > LIGHTNESSES) | (lightest < LIGHTNESSES)] = 0.0
+    return BodyFigures(**gamut_figures(body).model_dump(), chroma=np.round(chroma, 1).tolist())
 
 
 def pair_figures(body: GamutBody, on: GamutBody) -> PairFigures:
