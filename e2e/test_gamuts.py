@@ -13,8 +13,23 @@ from playwright.sync_api import Page, expect
 from steps import place
 
 
-def test_two_conditions_stand_there_first_and_a_picture_is_laid_over(screen: Page) -> None:
+def look_at(page: Page, *names: str) -> None:
+    """Gamuts of conditions by their names; one's own would stand first, and others have made some."""
+    origin = page.evaluate("location.origin")
+    known = {c["name"]: c["id"] for c in page.request.get(f"{origin}/api/conditions").json()}
+    page.goto(f"{origin}/gamuts?" + "&".join(f"of=condition:{known[n]}" for n in names))
+    figures = page.get_by_role("table", name="Figures of the gamuts")
+    expect(figures).to_contain_text(names[0], timeout=60_000)
+
+
+def test_two_conditions_stand_there_first(screen: Page) -> None:
     place(screen, "Gamuts")
+    pairs = screen.get_by_role("table", name="One gamut on another")
+    expect(pairs.get_by_role("row")).to_have_count(3, timeout=60_000)
+
+
+def test_a_picture_is_laid_over_and_a_link_brings_all_back(screen: Page) -> None:
+    look_at(screen, "Sheetfed coated", "Sheetfed uncoated")
     figures = screen.get_by_role("table", name="Figures of the gamuts")
     expect(figures).to_contain_text("Sheetfed coated, TAC 320 %", timeout=60_000)
     pairs = screen.get_by_role("table", name="One gamut on another")
@@ -28,7 +43,7 @@ def test_two_conditions_stand_there_first_and_a_picture_is_laid_over(screen: Pag
 
 
 def test_cuts_move_by_keyboard_and_by_a_click_and_are_read(screen: Page) -> None:
-    place(screen, "Gamuts")
+    look_at(screen, "Sheetfed coated", "Sheetfed uncoated")
     screen.get_by_role("slider", name="Cut at L*").focus()
     screen.keyboard.press("ArrowRight")
     cut = screen.get_by_role("img", name="Cut at L* 51")
@@ -61,7 +76,7 @@ def test_a_way_of_looking_and_a_total_hold_for_all_and_nothing_is_empty(screen: 
 
 
 def test_bodies_stand_in_space_turn_by_keyboard_and_go_out_as_files(screen: Page) -> None:
-    place(screen, "Gamuts")
+    look_at(screen, "Sheetfed coated", "Newsprint")
     screen.get_by_role("tab", name="Bodies in space").click()
     space = screen.get_by_role("application", name=re.compile("^Gamuts in space"))
     expect(space.locator("canvas")).to_be_visible(timeout=60_000)
