@@ -1,4 +1,4 @@
-import { Box, ButtonBase, LinearProgress } from "@mui/material";
+import { Box, LinearProgress } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
@@ -7,7 +7,7 @@ import type { GamutSight } from "../api";
 import { conditionsQuery } from "../queries/conditions";
 import { gamutsQuery } from "../queries/gamuts";
 import { Shell } from "../shell";
-import { Boundary, Notice, rove, Sentence } from "../ui";
+import { Boundary, Notice, Sentence, Tabs } from "../ui";
 import { Choice, NumberField } from "../ui/controls";
 import { Chooser, MOST } from "./Chooser";
 import { Cuts } from "./Cuts";
@@ -84,39 +84,13 @@ export function GamutsPage() {
           )}
           {report && bodies.length > 0 && (
             <>
-              <Box
-                role="tablist"
-                onKeyDown={rove}
-                aria-label="How they are shown"
-                sx={{
-                  display: "flex",
-                  gap: 0.5,
-                  mb: 1.5,
-                  borderBottom: 1,
-                  borderColor: "text.primary",
-                }}
+              <Tabs
+                label="How they are shown"
+                id="gamuts"
+                value={view}
+                options={VIEWS}
+                onChange={setView}
               >
-                {(Object.keys(VIEWS) as (keyof typeof VIEWS)[]).map((v) => (
-                  <ButtonBase
-                    key={v}
-                    role="tab"
-                    id={`gamuts-${v}`}
-                    aria-selected={view === v}
-                    aria-controls="gamuts-shown"
-                    tabIndex={view === v ? 0 : -1}
-                    onClick={() => setView(v)}
-                    sx={{
-                      px: 1.5,
-                      height: 30,
-                      fontWeight: 650,
-                      ...(view === v && { bgcolor: "text.primary", color: "background.paper" }),
-                    }}
-                  >
-                    {VIEWS[v]}
-                  </ButtonBase>
-                ))}
-              </Box>
-              <Box role="tabpanel" id="gamuts-shown" aria-labelledby={`gamuts-${view}`}>
                 {view === "cuts" ? (
                   <Cuts report={report} />
                 ) : hasWebGL() ? (
@@ -129,7 +103,7 @@ export function GamutsPage() {
                     bodies.
                   </Sentence>
                 )}
-              </Box>
+              </Tabs>
               <GamutTables report={report} />
             </>
           )}

@@ -1,4 +1,4 @@
-import { Box, Button, ButtonBase, LinearProgress, TextField, Typography } from "@mui/material";
+import { Box, Button, LinearProgress, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type RefObject, useEffect, useState } from "react";
 
@@ -15,7 +15,7 @@ import {
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
 import { keys } from "../queries/keys";
-import { ClashNotice, Notice, RemoveButton, rove, Sentence, useLeaving } from "../ui";
+import { ClashNotice, Notice, RemoveButton, Sentence, Tabs, useLeaving } from "../ui";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
 import type { Spotted } from "./PagePreview";
@@ -31,6 +31,8 @@ interface Props {
   leaving: RefObject<((go: () => void) => void) | null>;
   onGone: () => unknown;
 }
+
+const VIEWS = { objects: "Where objects go", pages: "Pages and plates" } as const;
 
 /** What pressing the button comes to. */
 function runLabel(report: PolicyReport | null): string {
@@ -48,7 +50,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
   const [draft, setDraft] = useState<OutputPolicy>(newest.policy);
   const [rules, setRules] = useState(false);
   const [comparing, setComparing] = useState(false);
-  const [view, setView] = useState<"objects" | "pages">("objects");
+  const [view, setView] = useState<keyof typeof VIEWS>("objects");
   const [row, setRow] = useState<string | null>(null);
   const [object, setObject] = useState<Spotted | null>(null);
   const dry = useRun();
@@ -257,39 +259,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
       {busy && <LinearProgress variant="indeterminate" aria-label="Dry run" sx={{ mb: 1 }} />}
       {report && document && (
         <Box sx={{ opacity: busy ? 0.6 : 1 }}>
-          <Box
-            role="tablist"
-            onKeyDown={rove}
-            aria-label="What is shown"
-            sx={{
-              display: "flex",
-              gap: 0.5,
-              mb: 1.5,
-              borderBottom: 1,
-              borderColor: "text.primary",
-            }}
-          >
-            {(["objects", "pages"] as const).map((v) => (
-              <ButtonBase
-                key={v}
-                role="tab"
-                id={`tab-${v}`}
-                aria-selected={view === v}
-                aria-controls="tab-panel"
-                tabIndex={view === v ? 0 : -1}
-                onClick={() => setView(v)}
-                sx={{
-                  px: 1.5,
-                  height: 30,
-                  fontWeight: 650,
-                  ...(view === v && { bgcolor: "text.primary", color: "background.paper" }),
-                }}
-              >
-                {v === "objects" ? "Where objects go" : "Pages and plates"}
-              </ButtonBase>
-            ))}
-          </Box>
-          <Box role="tabpanel" id="tab-panel" aria-labelledby={`tab-${view}`}>
+          <Tabs label="What is shown" id="tab" value={view} options={VIEWS} onChange={setView}>
             {view === "pages" && dry.run && <PagesPanel run={dry.run.id} pages={report.pages} />}
             {view === "objects" && (
               <ObjectsView
@@ -303,7 +273,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
                 onObject={setObject}
               />
             )}
-          </Box>
+          </Tabs>
         </Box>
       )}
       <Box sx={{ display: "flex", gap: 1, mt: 2 }}>

@@ -11,6 +11,7 @@ export { RemoveButton } from "./RemoveButton";
 export { rove } from "./rove";
 export { Sentence } from "./Sentence";
 export { SideList } from "./SideList";
+export { Tabs } from "./Tabs";
 export { UndoBar } from "./UndoBar";
 export { useLeaving } from "./useLeaving";
 export * from "./wording";

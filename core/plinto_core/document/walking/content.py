@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import replace
-from decimal import Decimal
 from typing import TYPE_CHECKING, Any
 
 import pikepdf
@@ -18,10 +17,11 @@ from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
-from plinto_core.document.pdf.state import Paint, State, box_of, scale_of
+from plinto_core.document.pdf.state import Paint, State, box_of
 from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
 from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking.graphics_state import apply_graphics_state
+from plinto_core.document.walking.lines import thicken
 from plinto_core.document.walking.overprint import mends_white, settle_overprint
 from plinto_core.document.walking.resources import (
     add_image,
@@ -186,19 +186,7 @@ class ContentWalk(Places):
         return self._thicken(operator, operands)
 
     def _thicken(self, operator: str = "", operands: Any = ()) -> bool:
-        """Have lines as thick as the policy mends them to, after an operator that may change that."""
-        least = self.walk.watch.thinnest() if self.walk.watch is not None else None
-        scale = scale_of(self.state.ctm)
-        if least is None or scale <= 0:
-            return False
-        wide = max(self.state.width, least / scale)
-        if abs(wide - self.state.written_width) <= 1e-6 * wide:
-            return False
-        if operator:
-            self.out.append(ContentStreamInstruction(operands, Operator(operator)))
-        self.emit([Decimal(f"{wide:.5f}")], "w")
-        self.state = self.state.changed(written_width=wide)
-        return True
+        return thicken(self, operator, operands)
 
     def _text_font(self, operator: str, operands: Any) -> bool:
         self._font(str(operands[0]), float(operands[1]))
