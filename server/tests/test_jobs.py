@@ -309,8 +309,11 @@ def test_what_a_profile_gives_back_of_a_picture(client, job, conditions) -> None
     assert found["max"] > 10
     assert found["worst"][0]["de00"] == pytest.approx(found["max"], abs=0.01)
     assert sum(found["histogram"]) == pytest.approx(1, abs=0.001)
+    assert set(found["tones_lost"]) == {"C", "M", "Y", "K", "paper"}
+    assert sum(found["tones_lost"].values()) > 0
     better = client.get(address, {"profile": conditions[0].profile_id}).json()
     assert better["mean"] < found["mean"]
+    assert sum(better["tones_lost"].values()) < sum(found["tones_lost"].values())
     assert client.get(address).status_code == 400
     assert client.get(address, {"profile": 9999}).status_code == 400
 

@@ -9,6 +9,7 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.examination.reach import everything
+from plinto_core.examination.tones_lost import tones_lost
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names, is_subtractive
 from plinto_core.transform.black_point import RELATIVE
@@ -43,6 +44,13 @@ class RoundTrip(BaseModel):
     max: float
     histogram: list[float]
     worst: list[Miss]
+
+
+class PictureTrip(RoundTrip):
+    """The same of a picture; tones_lost : percent of its gradients that print flat, by plate, see there;
+    None for profiles that print no inks."""
+
+    tones_lost: dict[str, float] | None
 
 
 class Smoothness(BaseModel):
@@ -83,6 +91,8 @@ def round_trip(profile: Profile, colours: Floats | None = None) -> RoundTrip:
     edges = np.array([0.0, *BANDS, np.inf])
     counted, _ = np.histogram(errors, edges)
     names = channel_names(profile.colour_space)
+    # A flat picture would list one colour twelve times.
+    _, distinct = np.unique(np.round(lab, 1), axis=0, return_index=True)
     worst = [
         Miss(
             asked=_three(lab[i]),
@@ -90,7 +100,7 @@ def round_trip(profile: Profile, colours: Floats | None = None) -> RoundTrip:
             inks={n: round(float(v) * 100, 1) for n, v in zip(names, device[i], strict=True)},
             de00=round(float(errors[i]), 2),
         )
-        for i in np.argsort(errors)[::-1][:12]
+        for i in distinct[np.argsort(errors[distinct])[::-1][:12]]
     ]
     return RoundTrip(
         mean=round(float(errors.mean()), 3),
@@ -100,6 +110,19 @@ def round_trip(profile: Profile, colours: Floats | None = None) -> RoundTrip:
         histogram=[round(float(c) / errors.size, 4) for c in counted],
         worst=worst,
     )
+
+
+def picture_trip(profile: Profile, colours: Floats, shape: tuple[int, ...]) -> PictureTrip:
+    """What a profile gives back of a picture, by its colorimetric tables and without BPC.
+
+    colours : (rows * columns, 3) media-relative Lab; shape : rows, columns.
+    """
+    lost = None
+    if is_subtractive(profile.colour_space):
+        inks = xyz_to_device(profile, Lab_to_XYZ(colours), RELATIVE)
+        printed = lab_of_device(profile, inks)
+        lost = tones_lost(colours, printed, inks, channel_names(profile.colour_space), shape)
+    return PictureTrip(**round_trip(profile, colours).model_dump(), tones_lost=lost)
 
 
 def smoothness(profile: Profile, seed: int = 5) -> Smoothness:

@@ -13,7 +13,7 @@ from handmade import cmyk_profile, ink_profile, simple_print, tinting_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadProfile
-from plinto_core.examination.fidelity import printable
+from plinto_core.examination.fidelity import picture_trip, printable, round_trip
 from plinto_core.examination.findings import judge_neutrals, judge_totals, judge_white
 from plinto_core.examination.inside import content_of
 from plinto_core.examination.neutrals import neutrals, runs
@@ -186,6 +186,18 @@ def test_a_built_profile_passes_and_its_round_trip_is_the_builders(coated_build,
     assert worst.de00 == pytest.approx(float(again), abs=0.15)
     assert found.round_trip.max == pytest.approx(worst.de00, abs=0.01)
     assert colour_findings(coated, tac=250)[0].code == "total"
+
+
+def test_tones_that_a_profile_loses_of_a_picture_are_named_by_the_plate() -> None:
+    profile = cmyk_profile(simple_print, by_lightness(K=[(0, 1.0), (25, 1.0), (100, 0.0)]))
+    ramp = np.stack([np.linspace(0, 100, 101), np.zeros(101), np.zeros(101)], axis=1)
+    trip = picture_trip(profile, np.concatenate([ramp, ramp]), (2, 101))
+    # Black is solid up to L* 25: a quarter of the ramp's hundred steps prints flat, on no other plate.
+    assert trip.tones_lost["K"] == pytest.approx(25, abs=1)
+    assert sum(trip.tones_lost.values()) == trip.tones_lost["K"]
+    assert trip.max == round_trip(profile, ramp).max > 10
+    assert len({m.asked for m in trip.worst}) == len(trip.worst) == 12
+    assert picture_trip(standard_profile("srgb"), ramp, (1, 101)).tones_lost is None
 
 
 def test_against_itself_nothing_differs(coated, coated_v4) -> None:

@@ -8,7 +8,7 @@ import { Swatch } from "../plots/Swatch";
 import { jobsQuery } from "../queries/jobs";
 import { pictureTripQuery, tagQuery, tagsQuery } from "../queries/profiles";
 import { Explained, Notice, Pick } from "../ui";
-import { labText, number } from "../ui/numbers";
+import { labText, lostTones, number } from "../ui/numbers";
 import { ToneCurves } from "./ToneCurves";
 
 export const cells = {
@@ -112,6 +112,7 @@ export function GivesBack({ found, profile }: { found: Examination; profile: num
   const jobs = useQuery({ ...jobsQuery, enabled: found.round_trip !== null });
   const ofPicture = useQuery({ ...pictureTripQuery(Number(job), profile), enabled: job !== "" });
   const trip = job ? ofPicture.data : found.round_trip;
+  const lost = job ? ofPicture.data?.tones_lost : null;
   const over = (
     <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
       <Typography>Colours</Typography>
@@ -153,6 +154,11 @@ export function GivesBack({ found, profile }: { found: Examination; profile: num
         : <b>{number(trip.mean, 2)} ΔE00</b> in the mean, {number(trip.p95, 2)} at 95 %,{" "}
         {number(trip.p99, 2)} at 99 %, {number(trip.max, 2)} at most.
       </Typography>
+      {lost && (
+        <Typography data-testid="tones-lost" sx={{ mt: 0.5 }}>
+          <Explained of="tones_lost">Tones lost</Explained>: {lostTones(lost)}.
+        </Typography>
+      )}
       <Box
         role="img"
         aria-label="How many colours come back how well"

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 
 import type { BlackRule, InkRules } from "../api";
-import { Explained, labText, Sentence } from "../ui";
+import { Explained, labText, lostTones, Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { Aids } from "./inks/Aids";
@@ -152,12 +152,7 @@ export function InksStage(props: StageProps) {
       {f && (
         <Typography variant="body2" data-testid="tones-lost" sx={{ mt: 0.5 }}>
           <Explained of="tones_lost">Tones lost</Explained>{" "}
-          {Object.values(f.tones_lost).every((v) => v < 0.1)
-            ? "on no plate"
-            : `${Object.entries(f.tones_lost)
-                .filter(([, v]) => v >= 0.1)
-                .map(([n, v]) => `${n} ${v.toFixed(1)}`)
-                .join("  ")} %`}
+          {lostTones(f.tones_lost)}
         </Typography>
       )}
       {f && (

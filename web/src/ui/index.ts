@@ -5,7 +5,7 @@ export { Explained } from "./Explained";
 export { later } from "./later";
 export type { Figure } from "./meanings";
 export { Notice } from "./Notice";
-export { bytes, labText, moment, number, span } from "./numbers";
+export { bytes, labText, lostTones, moment, number, span } from "./numbers";
 export { Pick } from "./Pick";
 export { RemoveButton } from "./RemoveButton";
 export { rove } from "./rove";

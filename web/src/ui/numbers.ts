@@ -8,6 +8,13 @@ export const number = (value: number, digits = 1) =>
 /** L*, a*, b* for reading; the spaces between them do not break and do not close up. */
 export const labText = (lab: readonly number[]) => lab.map((v) => number(v)).join("\u2002");
 
+/** Tones lost in percent by plate, those that can be seen. */
+export function lostTones(lost: Record<string, number>): string {
+  const seen = Object.entries(lost).filter(([, percent]) => percent >= 0.1);
+  if (seen.length === 0) return "on no plate";
+  return `${seen.map(([name, percent]) => `${name} ${percent.toFixed(1)}`).join("  ")} %`;
+}
+
 /** Seconds as people say them. */
 export function span(seconds: number): string {
   if (seconds < 1) return "under 1 s";

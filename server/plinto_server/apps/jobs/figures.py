@@ -9,7 +9,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
-from plinto_core.examination.fidelity import RoundTrip, round_trip
+from plinto_core.examination.fidelity import PictureTrip, picture_trip
 from plinto_core.gamut.outside import WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS, channel_names
@@ -17,7 +17,7 @@ from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.recipes.tones_lost import tones_lost
+from plinto_core.examination.tones_lost import tones_lost
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
@@ -110,11 +110,11 @@ def plate_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     return {**ink_figures(destination, recipe), "tones_lost": lost}
 
 
-def picture_round_trip(destination: Destination, profile: Profile) -> RoundTrip:
+def picture_round_trip(destination: Destination, profile: Profile) -> PictureTrip:
     """What a profile gives back of a job's own colours, on the picture reduced to 220 pixels."""
-    device, _, _ = small_picture(destination)
+    device, _, shape = small_picture(destination)
     route = route_of(destination, parse_recipe(destination.recipe))
-    return round_trip(profile, route.source_lab(device))
+    return picture_trip(profile, route.source_lab(device), shape)
 
 
 def readout(destination: Destination, recipe: Recipe, x: int, y: int) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from plinto_core.errors import BadProfile
-from plinto_core.examination.fidelity import RoundTrip
+from plinto_core.examination.fidelity import PictureTrip
 from plinto_core.icc.parts import why_not_examined
 from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs import data, figures, ink_figures
@@ -61,7 +61,7 @@ class AskedProfile(serializers.Serializer):
 
 
 class PictureRoundTrip(View):
-    @extend_schema(responses=RoundTrip, operation_id="jobs_round_trip", parameters=[AskedProfile])
+    @extend_schema(responses=PictureTrip, operation_id="jobs_round_trip", parameters=[AskedProfile])
     def get(self, request: Request, pk: int) -> Response:
         """What a profile gives back of the picture's own colours."""
         job = own_job(request, pk)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from plinto_core.recipes.tones_lost import tones_lost
+from plinto_core.examination.tones_lost import tones_lost
 
 NAMES = ("C", "K")
 
