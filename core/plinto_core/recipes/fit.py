@@ -13,10 +13,10 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.examination.tones_lost import CLEAR, FAINT, FLATTENED, tones_lost
 from plinto_core.gamut.outside import shares_by_way
 from plinto_core.icc.spaces import INTENTS, channel_names
 from plinto_core.recipes.route import ColourRoute
-from plinto_core.examination.tones_lost import CLEAR, FAINT, FLATTENED, tones_lost
 
 NEUTRAL = 5.0
 """C*ab up to which a colour counts as neutral."""

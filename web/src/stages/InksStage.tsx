@@ -151,8 +151,7 @@ export function InksStage(props: StageProps) {
       )}
       {f && (
         <Typography variant="body2" data-testid="tones-lost" sx={{ mt: 0.5 }}>
-          <Explained of="tones_lost">Tones lost</Explained>{" "}
-          {lostTones(f.tones_lost)}
+          <Explained of="tones_lost">Tones lost</Explained> {lostTones(f.tones_lost)}
         </Typography>
       )}
       {f && (

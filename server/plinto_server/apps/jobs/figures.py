@@ -10,6 +10,7 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
 from plinto_core.examination.fidelity import PictureTrip, picture_trip
+from plinto_core.examination.tones_lost import tones_lost
 from plinto_core.gamut.outside import WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS, channel_names
@@ -17,7 +18,6 @@ from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.examination.tones_lost import tones_lost
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
