@@ -39,6 +39,14 @@ def read_json(path: str, what: str) -> Any:
         ) from error
 
 
+def read_bytes(path: str, what: str) -> bytes:
+    """A whole file; raises BadInput naming `what` it was to be."""
+    try:
+        return Path(path).read_bytes()
+    except OSError as error:
+        raise BadInput(f"The {what} {path} cannot be read.", remedy="Check the path.") from error
+
+
 def write_bytes(path: Path, data: bytes) -> None:
     """Write a whole file or none."""
     try:

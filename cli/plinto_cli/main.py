@@ -19,6 +19,10 @@ COMMANDS = {
         "path:path_command",
         "Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.",
     ),
+    "swatches": (
+        "swatches:swatches_group",
+        "Lists of colours: made, taken from pictures, turned into other formats.",
+    ),
     "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
     "gamut": ("gamut:gamut_command", "What profiles print, beside each other."),
     "condition": (

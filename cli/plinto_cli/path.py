@@ -1,25 +1,35 @@
-"""`plinto path`: colours of a CSV through a chain of profiles, exact float path."""
+"""`plinto path`: colours of a list through a chain of profiles, exact float path."""
 
 from __future__ import annotations
 
 import csv
 import io
+import json
 import sys
 from pathlib import Path
 
 import click
 import numpy as np
 
-from plinto_cli.files import resolve_profile, write_bytes
+from plinto_cli.files import read_bytes, resolve_profile, write_bytes
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.icc.spaces import INTENTS
+from plinto_core.measurement.cgats import decode
+from plinto_core.paths.figures import FORMULAS, Formula, difference_figures
+from plinto_core.paths.follow import VIEWS, Followed, View, follow
+from plinto_core.swatches.files import read_swatches, swatches_of_text, write_swatches
+from plinto_core.swatches.swatches import swatches
+from plinto_core.transform.cube import read_cube
 from plinto_core.transform.direct import colour_names
-from plinto_core.transform.path import LAB, PathStep, follow_path
+from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
 
 
-def parse_step(word: str) -> PathStep:
-    """PROFILE[:INTENT[:bpc|nobpc]]; the word lab stands for the PCS."""
+def parse_step(word: str) -> Step:
+    """PROFILE[:INTENT[:bpc|nobpc]] or FILE.cube; the word lab stands for the PCS."""
+    if word.lower().endswith(".cube"):
+        table = read_cube(word)
+        return NumbersStep(repr(Path(word).name), "RGB ", "RGB ", table.apply)
     parts = word.split(":")
     bpc = False
     intent = "relative"
@@ -34,76 +44,169 @@ def parse_step(word: str) -> PathStep:
     return PathStep(profile, intent, bpc)
 
 
-def _read(path: str | None, step: PathStep) -> Floats:
-    try:
-        text = Path(path).read_text(encoding="utf-8-sig") if path else sys.stdin.read()
-    except (OSError, UnicodeDecodeError) as error:
-        raise BadInput("The list of colours cannot be read.", remedy="Give a CSV file.") from error
-    rows = [row for row in csv.reader(io.StringIO(text)) if any(cell.strip() for cell in row)]
-    if len(rows) < 2:
-        raise BadInput("The list of colours is empty.", remedy="Give a header row and colours.")
-    header = [name.strip() for name in rows[0]]
-    wanted = step.columns_in
-    numbered = [str(i + 1) for i in range(len(wanted))]
-    for names in (wanted, numbered):
-        lowered = [h.lower() for h in header]
-        if all(n.lower() in lowered for n in names):
-            at = [lowered.index(n.lower()) for n in names]
-            break
+def _read(path: str | None, step: Step) -> tuple[Floats, tuple[str, ...]]:
+    """The values that a path begins with, and the names of the colours."""
+    if path is None:
+        text = sys.stdin.read()
+        if step.kind == "nmcl":
+            return _places(step, text)
+        found = [swatches_of_text(text, step.space_in)]
     else:
+        data = read_bytes(path, "list of colours")
+        if step.kind == "nmcl":
+            return _places(step, decode(data))
+        found = read_swatches(data, path, step.space_in)
+    fitting = next((s for s in found if s.space == step.space_in), None)
+    if fitting is None:
+        held = " and ".join(s.space.strip() for s in found)
         raise BadInput(
-            f"The header row {','.join(header)!r} does not name the columns {','.join(wanted)}."
+            f"The list holds {held} and the path begins with {step.space_in.strip()}: the columns "
+            f"{','.join(step.columns_in)} are missing.",
+            remedy="Begin the path with the profile that the list is meant for.",
         )
-    if step.kind == "nmcl":
-        return _places(step, [row[at[0]].strip() if at[0] < len(row) else "" for row in rows[1:]])
-    try:
-        values = np.array([[float(row[i]) for i in at] for row in rows[1:]])
-    except (ValueError, IndexError) as error:
-        raise BadInput("A row of the list holds something that is not a number.") from error
-    if not np.isfinite(values).all():
-        raise BadInput("The list holds values that are not finite.")
-    return values
+    return fitting.values, fitting.names
 
 
-def _places(step: PathStep, names: list[str]) -> Floats:
-    """(n, 1) places in a list of named colours."""
+def _places(step: Step, text: str) -> tuple[Floats, tuple[str, ...]]:
+    """(n, 1) places in a list of named colours, and their names."""
     assert step.profile is not None
     known = {name: i for i, name in enumerate(colour_names(step.profile))}
-    unknown = [name for name in names if name not in known]
+    names = [row[0].strip() for row in csv.reader(io.StringIO(text.lstrip("\ufeff"))) if row]
+    if len(names) < 2 or names[0].lower() != "name":
+        raise BadInput(
+            "The list of colours does not name the columns Name.",
+            remedy="Give a header row Name and a row for every colour.",
+        )
+    unknown = [name for name in names[1:] if name not in known]
     if unknown:
         raise BadInput(
             f"The list has no colour {unknown[0]!r}.",
             remedy="Names are written as the list has them.",
         )
-    return np.array([[known[name]] for name in names], dtype=np.float64)
+    values = np.array([[known[name]] for name in names[1:]], dtype=np.float64)
+    return values, tuple(names[1:])
 
 
 @click.command("path")
 @click.argument("steps", nargs=-1, required=True, metavar="STEP STEP…")
-@click.option("--in", "source_file", metavar="FILE.csv")
-@click.option("--out", "target_file", metavar="FILE.csv")
+@click.option(
+    "--in",
+    "source_file",
+    metavar="FILE",
+    help="Colours as CSV, CGATS text, CxF3 or a profile with measurements; else CSV from standard input.",
+)
+@click.option(
+    "--out",
+    "target_file",
+    metavar="FILE",
+    help="What comes out, as CSV; as CGATS text or CxF3 where the name ends in .txt or .cxf.",
+)
 @click.option("--all", "every", is_flag=True, help="Columns of every step, not only the last.")
+@click.option(
+    "--step", type=int, metavar="N", help="What stands after step N, instead of the last."
+)
+@click.option("--lab", "as_lab", is_flag=True, help="Its colours in Lab instead of its numbers.")
+@click.option("--difference", metavar="A,B", help="How far the colours of two steps are apart.")
+@click.option("--formula", type=click.Choice(FORMULAS), default="2000", show_default=True)
+@click.option(
+    "--view",
+    type=click.Choice(VIEWS),
+    default="paper",
+    show_default=True,
+    help="Colours relative to each medium's white, or with it.",
+)
+@click.option("--json", "as_json", is_flag=True, help="The figures of --difference as JSON.")
 def path_command(
-    steps: tuple[str, ...], source_file: str | None, target_file: str | None, every: bool
+    steps: tuple[str, ...],
+    source_file: str | None,
+    target_file: str | None,
+    every: bool,
+    step: int | None,
+    as_lab: bool,
+    difference: str | None,
+    formula: Formula,
+    view: View,
+    as_json: bool,
 ) -> None:
     """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.
 
-    A step is PROFILE[:INTENT[:bpc|nobpc]] or lab. Device links and abstract profiles are steps like
-    others; a list of named colours can be the first, its CSV has the column Name.
+    A step is PROFILE[:INTENT[:bpc|nobpc]], a .cube table, or lab. Device links and abstract profiles are
+    steps like others; a list of named colours can be the first, its CSV has the column Name.
     """
     chain = [parse_step(word) for word in steps]
-    if len(chain) < 2 and chain[0].kind not in ("link", "abst", "nmcl"):
+    alone = ("link", "abst", "nmcl", "numbers")
+    if len(chain) < 2 and chain[0].kind not in alone:
         raise click.UsageError("a path needs two steps or more")
-    traced = follow_path(chain, _read(source_file, chain[0]))
-    shown = list(zip(chain, traced, strict=True)) if every else [(chain[-1], traced[-1])]
+    if every and (step is not None or as_lab or difference):
+        raise click.UsageError("--all goes without --step, --lab and --difference")
+    pair = _pair(difference, len(chain)) if difference else None
+    at = _place(step, len(chain)) if step is not None else len(chain) - 1
+    values, names = _read(source_file, chain[0])
+    followed = follow(chain, values, view)
+    if pair is not None:
+        _say_difference(followed, pair, formula, names, as_json=as_json)
+        if target_file is None:
+            return
+    shown = list(enumerate(chain)) if every else [(at, chain[at])]
+    suffix = Path(target_file).suffix.lower() if target_file else ".csv"
+    if suffix in (".txt", ".cxf"):
+        if every:
+            raise click.UsageError("every step at once goes to CSV only")
+        space = "Lab " if as_lab else chain[at].space
+        held = followed.colours(at) if as_lab else followed.values[at]
+        listed = swatches(
+            space, held, list(names), title=" to ".join(Path(word).name for word in steps)
+        )
+        write_bytes(
+            Path(str(target_file)), write_swatches(listed, "cxf" if suffix == ".cxf" else "cgats")
+        )
+        return
     header: list[str] = []
-    for number, (step, _) in enumerate(shown, 1):
-        header += [f"{number}.{c}" if every else c for c in step.columns]
+    for number, one in shown:
+        columns = ["L", "a", "b"] if as_lab else one.columns
+        header += [f"{number + 1}.{c}" if every else c for c in columns]
     lines = [",".join(header)]
-    for row in np.hstack([values for _, values in shown]):
+    held = followed.colours(at) if as_lab else np.hstack([followed.values[i] for i, _ in shown])
+    for row in held:
         lines.append(",".join(f"{v:.4f}".rstrip("0").rstrip(".") if v else "0" for v in row))
     text = "\n".join(lines) + "\n"
     if target_file:
         write_bytes(Path(target_file), text.encode())
     else:
         click.echo(text, nl=False)
+
+
+def _place(number: int, count: int) -> int:
+    if not 1 <= number <= count:
+        raise click.UsageError(f"the path has the steps 1 to {count}")
+    return number - 1
+
+
+def _pair(words: str, count: int) -> tuple[int, int]:
+    first, _, second = words.partition(",")
+    if not (first.strip().isdecimal() and second.strip().isdecimal()):
+        raise click.UsageError("--difference names two steps, such as 1,3")
+    return _place(int(first), count), _place(int(second), count)
+
+
+def _say_difference(
+    followed: Followed,
+    pair: tuple[int, int],
+    formula: Formula,
+    names: tuple[str, ...],
+    *,
+    as_json: bool,
+) -> None:
+    first, second = (followed.colours(i) for i in pair)
+    found = difference_figures(formula, first, second, names)
+    if as_json:
+        click.echo(json.dumps(found.model_dump(mode="json"), indent=2))
+        return
+    parts = ("mean", "median", "p95", "greatest", "least", "deviation", "best90")
+    click.echo(f"{found.count} colours, step {pair[0] + 1} to step {pair[1] + 1}, {formula}")
+    for part in parts:
+        click.echo(f"{part:>10}  {getattr(found, part):.3f}")
+    for limit, share in zip(found.thresholds, found.shares, strict=True):
+        click.echo(f"{f'to {limit:g}':>10}  {share:.1%}")
+    for worst in found.worst[:5]:
+        click.echo(f"{worst.difference:10.2f}  {worst.name}")

@@ -15,29 +15,14 @@ import numpy as np
 import pikepdf
 import pytest
 import tifffile
+from commands import plinto
 from PIL import Image
 
-from plinto_core.characterise import BuildSettings, build_profile
-from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.demo.atlas import star_atlas
-from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart, format_cgats
-from plinto_core.measurement.characterisation import Characterisation
-from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.simulator import CONDITIONS
 from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform.standard_spaces import standard_profile
-
-
-@pytest.fixture(scope="session")
-def profile_file(tmp_path_factory):
-    condition = CONDITIONS[2]
-    chart = cmyk_chart()
-    xyz = reflectance_to_XYZ(measure_chart(condition.model, chart))
-    rules = parse_ink_rules(condition.rules)
-    result = build_profile(Characterisation(chart, xyz), rules, BuildSettings(size="small"))
-    path = tmp_path_factory.mktemp("profile") / "news print.icc"
-    path.write_bytes(result.data)
-    return path
 
 
 @pytest.fixture
@@ -46,13 +31,6 @@ def picture(tmp_path):
     data = np.stack([x * 6, y * 8, 255 - x * 6], axis=-1).astype(np.uint8)
     Image.fromarray(data).save(tmp_path / "in.png")
     return tmp_path / "in.png"
-
-
-def plinto(*words, text=None):
-    return subprocess.run(
-        [sys.executable, "-m", "plinto_cli.main", *map(str, words)],
-        capture_output=True, text=True, input=text, check=False,
-    )  # fmt: skip
 
 
 def test_convert_writes_picture_and_report(tmp_path, picture, profile_file) -> None:

@@ -12,7 +12,8 @@ import plinto_core
 ROOT = Path(plinto_core.__file__).parent
 ORDER = [
     "errors", "fields", "keeping", "arrays", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
-    "measurement", "examination", "conditions", "characterise", "simulator", "imaging", "recipes", "document", "printing",
+    "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "paths", "imaging", "recipes",
+    "document", "printing",
     "demo", "warm_up",
 ]  # fmt: skip
 

@@ -60,7 +60,9 @@ def characterisation_from_text(text: str) -> Characterisation:
     """The first table that holds CMYK together with spectra, Lab or XYZ."""
     tables = parse_cgats(text)
     for table in tables:
-        if _find(table, _DEVICE) and (_spectral(table) or _find(table, _LAB) or _find(table, _XYZ)):
+        if _find(table, _DEVICE) and (
+            spectral_fields(table) or _find(table, _LAB) or _find(table, _XYZ)
+        ):
             return _build(table)
     names = ", ".join(tables[0].fields[:12])
     raise BadMeasurement(
@@ -79,7 +81,8 @@ def _find(table: CgatsTable, wanted: list[tuple[str, ...]]) -> list[str]:
     return found
 
 
-def _spectral(table: CgatsTable) -> list[tuple[int, str]]:
+def spectral_fields(table: CgatsTable) -> list[tuple[int, str]]:
+    """(wavelength in nm, field) of spectra that cover 400 to 700 nm in 16 bands or more, else none."""
     found = []
     for name in table.fields:
         match = _SPECTRAL.match(name)
@@ -90,7 +93,8 @@ def _spectral(table: CgatsTable) -> list[tuple[int, str]]:
     return found if len(found) >= 16 and covers else []
 
 
-def _numbers(table: CgatsTable, names: list[str]) -> Floats:
+def numbers_of(table: CgatsTable, names: list[str]) -> Floats:
+    """(rows, fields) of a table, decimal points or commas; raises BadMeasurement for what is no number."""
     columns = []
     for name in names:
         texts = table.column(name)
@@ -120,7 +124,7 @@ def _is_number(text: str) -> bool:
 
 def _build(table: CgatsTable) -> Characterisation:
     notes: list[str] = []
-    device = _numbers(table, _find(table, _DEVICE)) / 100.0
+    device = numbers_of(table, _find(table, _DEVICE)) / 100.0
     if device.shape[0] > MOST_PATCHES:
         raise BadMeasurement(
             f"The file holds {device.shape[0]} patches; {MOST_PATCHES} are the most."
@@ -141,20 +145,20 @@ def _build(table: CgatsTable) -> Characterisation:
 
 
 def _colours(table: CgatsTable, notes: list[str]) -> Floats:
-    spectral, lab, xyz = _spectral(table), _find(table, _LAB), _find(table, _XYZ)
+    spectral, lab, xyz = spectral_fields(table), _find(table, _LAB), _find(table, _XYZ)
     if spectral:
-        values = _numbers(table, [name for _, name in spectral])
+        values = numbers_of(table, [name for _, name in spectral])
         if values.max() > 2.5:
             values = values / 100.0
         notes.append("Colours were computed from spectra under D50, 2 degree observer.")
         return reflectance_to_XYZ(values, np.array([nm for nm, _ in spectral], dtype=np.float64))
     from_xyz = None
     if xyz:
-        from_xyz = _numbers(table, xyz)
+        from_xyz = numbers_of(table, xyz)
         if from_xyz.max() > 2.5:
             from_xyz = from_xyz / 100.0
     if lab:
-        from_lab = Lab_to_XYZ(_numbers(table, lab))
+        from_lab = Lab_to_XYZ(numbers_of(table, lab))
         if from_xyz is not None:
             apart = np.abs(XYZ_to_Lab(from_xyz)[:, 0] - XYZ_to_Lab(from_lab)[:, 0])
             if np.percentile(apart, 95) > 1.0:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -73,11 +74,45 @@ class PathStep:
         return _columns(self.space)
 
 
+@dataclass(frozen=True)
+class NumbersStep:
+    """What makes numbers of numbers without saying which colours they stand for: a .cube table, a recipe.
+
+    run : (n, channels of space_in) values 0..1 to (n, channels of space) values 0..1; takes : whose
+    numbers it wants, None for those of any profile of the space; gives : whose numbers come out, None for
+    those of the profile before it. intent, bpc : how colours are brought to `takes` where they are not its
+    numbers yet.
+    """
+
+    name: str
+    space_in: str
+    space: str
+    run: Callable[[Floats], Floats]
+    takes: Profile | None = None
+    gives: Profile | None = None
+    intent: str = "relative"
+    bpc: bool = False
+
+    kind = "numbers"
+    profile = None
+
+    @property
+    def columns_in(self) -> list[str]:
+        return _columns(self.space_in)
+
+    @property
+    def columns(self) -> list[str]:
+        return _columns(self.space)
+
+
+Step = PathStep | NumbersStep
+
+
 def _columns(space: str) -> list[str]:
     return ["Grey"] if space == "GRAY" else list(channel_names(space))
 
 
-def _to_unit(step: PathStep, space: str, values: Floats) -> Floats:
+def _to_unit(step: Step, space: str, values: Floats) -> Floats:
     """RGB and grey 0..255, inks 0..100 to 0..1; Lab stays Lab but in profiles of the space Lab."""
     if space == "Lab ":
         if step.kind != "device" or step.profile is None:
@@ -86,7 +121,7 @@ def _to_unit(step: PathStep, space: str, values: Floats) -> Floats:
     return values / (100.0 if is_subtractive(space) else 255.0)
 
 
-def _from_unit(step: PathStep, values: Floats) -> Floats:
+def _from_unit(step: Step, values: Floats) -> Floats:
     """The inverse, for values after the step."""
     if step.space == "Lab ":
         if step.kind != "device" or step.profile is None:
@@ -95,16 +130,23 @@ def _from_unit(step: PathStep, values: Floats) -> Floats:
     return values * (100.0 if is_subtractive(step.space) else 255.0)
 
 
+def unit_of(step: Step, values: Floats) -> Floats:
+    """Values after a step, in people's units, as the 0..1 that its profile's tables take."""
+    return _to_unit(step, step.space, values)
+
+
 def _legacy(profile: Profile) -> bool:
     return "A2B0" in profile and profile.table("A2B0").kind == "mft2"
 
 
-def _first(step: PathStep, values: Floats) -> Floats:
-    """Values after the first step: what was given, or what a link or abstract profile makes of it."""
+def _first(step: Step, values: Floats) -> Floats:
+    """Values after the first step: what was given, or what a link, table or abstract profile makes of it."""
     if step.kind == "nmcl":
         assert step.profile is not None
         return np.asarray(named_lab(step.profile)[values[:, 0].astype(int)])
     unit = _to_unit(step, step.space_in, values)
+    if isinstance(step, NumbersStep):
+        return _run(step, unit)
     if step.kind == "link":
         assert step.profile is not None
         return run_link(step.profile, unit, intent_number(step.intent))
@@ -114,8 +156,39 @@ def _first(step: PathStep, values: Floats) -> Floats:
     return unit
 
 
-def _step(before: PathStep, after: PathStep, values: Floats) -> Floats:
+def _run(step: NumbersStep, values: Floats) -> Floats:
+    return np.asarray(np.clip(step.run(values), 0.0, 1.0))
+
+
+def _into_numbers(before: Step, after: NumbersStep, values: Floats) -> Floats:
+    """What a table or recipe makes of the values before it, brought to the numbers it wants."""
+    meant = _read_by(before)
+    if after.takes is not None and meant is not None:
+        same = (
+            meant.profile is not None and meant.profile.colour_digest == after.takes.colour_digest
+        )
+        if not same:
+            values = _step(meant, PathStep(after.takes, after.intent, after.bpc), values)
+    elif before.space != after.space_in:
+        raise BadInput(
+            f"{after.name} takes {after.space_in.strip()} numbers, and {before.name} gives "
+            f"{before.space.strip()}.",
+            remedy=f"Put a {after.space_in.strip()} profile before it.",
+        )
+    return _run(after, values)
+
+
+def _read_by(step: Step) -> PathStep | None:
+    """The step whose profile says what the values of a step mean, None where none does."""
+    if isinstance(step, NumbersStep):
+        return None if step.gives is None else PathStep(step.gives)
+    return None if step.kind == "link" and step.space != "Lab " else step
+
+
+def _step(before: Step, after: Step, values: Floats) -> Floats:
     intent = intent_number(after.intent)
+    if isinstance(after, NumbersStep):
+        return _into_numbers(before, after, values)
     if after.kind == "nmcl":
         raise BadInput(
             f"The list of named colours {after.name} cannot stand inside a path.",
@@ -123,17 +196,19 @@ def _step(before: PathStep, after: PathStep, values: Floats) -> Floats:
         )
     if after.kind == "link":
         return _into_link(before, after, values, intent)
-    if before.kind == "link" and before.space != "Lab ":
-        # What a link gives are numbers, and the profile after it says what they mean.
+    meant = _read_by(before)
+    if meant is None:
+        # What comes out are numbers, and the profile after them says what they mean.
         if after.kind != "device" or after.space != before.space:
+            what = "The device link " if before.kind == "link" else ""
             raise BadInput(
-                f"The device link {before.name} gives {before.space.strip()} numbers, which "
+                f"{what}{before.name} gives {before.space.strip()} numbers, which "
                 f"{after.name} does not take.",
                 remedy=f"Put the {before.space.strip()} profile that they are meant for after it.",
             )
         return values
-    xyz = _leave(before, values, intent)
-    scale, offset = _between(before, after, intent)
+    xyz = _leave(meant, values, intent)
+    scale, offset = _between(meant, after, intent)
     xyz = xyz * scale + offset
     if after.profile is None:
         return XYZ_to_Lab(xyz)
@@ -142,7 +217,7 @@ def _step(before: PathStep, after: PathStep, values: Floats) -> Floats:
     return xyz_to_device(after.profile, xyz, intent)
 
 
-def _into_link(before: PathStep, after: PathStep, values: Floats, intent: int) -> Floats:
+def _into_link(before: Step, after: PathStep, values: Floats, intent: int) -> Floats:
     assert after.profile is not None
     if before.space != after.space_in:
         raise BadInput(
@@ -179,7 +254,20 @@ def _between(before: PathStep, after: PathStep, intent: int) -> tuple[Floats, Fl
     )
 
 
-def follow_path(steps: list[PathStep], values: Floats) -> list[Floats]:
+def settled(steps: Sequence[Step]) -> list[Step]:
+    """The steps of a path with what the numbers of tables mean: those of the profile before them, where
+    they do not say."""
+    said: list[Step] = []
+    for step in steps:
+        if isinstance(step, NumbersStep) and step.gives is None and said:
+            meant = _read_by(said[-1])
+            if meant is not None and meant.kind == "device" and meant.space == step.space:
+                step = replace(step, gives=meant.profile)
+        said.append(step)
+    return said
+
+
+def follow_path(steps: Sequence[Step], values: Floats) -> list[Floats]:
     """(n, channels) values for the first step to the values after every step, in people's units.
 
     RGB and grey 0..255, inks 0..100, Lab as L* a* b*; (n, 1) places in the list where the path begins
@@ -187,6 +275,7 @@ def follow_path(steps: list[PathStep], values: Floats) -> list[Floats]:
     first. The exact float path, no grid. Raises BadInput where a step does not take what the one before
     it gives.
     """
+    steps = settled(steps)
     after = [_first(steps[0], np.asarray(values, dtype=np.float64))]
     for i in range(1, len(steps)):
         after.append(_step(steps[i - 1], steps[i], after[-1]))

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import warnings
+from functools import partial
+
 import numpy as np
 import pytest
 
 from plinto_core.colorimetry import delta_e_76, delta_e_2000
+from plinto_core.colorimetry.difference import delta_e_94, delta_e_cmc, lch_parts
 
 PAIRS = [
     ((50, 2.6772, -79.7751), (50, 0, -82.7485), 2.0425),
@@ -59,3 +63,36 @@ def test_difference_is_symmetric_and_broadcasts() -> None:
 
 def test_cie_1976_is_the_euclidean_distance() -> None:
     assert delta_e_76(np.array([50.0, 3, 4]), np.array([50.0, 0, 0])) == pytest.approx(5)
+
+
+@pytest.mark.parametrize(
+    ("ours", "name", "options"),
+    [
+        (delta_e_94, "delta_E_CIE1994", {"textiles": False}),
+        (delta_e_cmc, "delta_E_CMC", {"l": 2, "c": 1}),
+    ],
+)
+def test_1994_and_cmc_are_what_another_library_says(ours, name, options) -> None:
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        import colour.difference
+    theirs = partial(getattr(colour.difference, name), **options)
+    rng = np.random.default_rng(3)
+    one = rng.uniform([0, -80, -80], [100, 80, 80], (2000, 3))
+    two = one + rng.normal(0, 4, (2000, 3))
+    assert ours(one, two) == pytest.approx(theirs(one, two), abs=1e-6)
+    # Both have a reference, and it is the first.
+    assert np.abs(ours(one, two) - ours(two, one)).max() > 0.1
+
+
+def test_parts_sum_up_to_the_1976_difference_and_carry_their_signs() -> None:
+    rng = np.random.default_rng(4)
+    one = rng.uniform([0, -80, -80], [100, 80, 80], (500, 3))
+    two = one + rng.normal(0, 4, (500, 3))
+    parts = np.stack(lch_parts(one, two))
+    assert np.sqrt((parts**2).sum(axis=0)) == pytest.approx(delta_e_76(one, two))
+    lightness, chroma, hue = lch_parts([[50, 40, 0]], [[45, 0, 50]])
+    assert (lightness[0], chroma[0]) == pytest.approx((-5, 10))
+    # From red to yellow the hue angle grows.
+    assert hue[0] == pytest.approx(2 * np.sqrt(40 * 50) * np.sin(np.radians(45)))
+    assert lch_parts([[50, 0, 50]], [[50, 40, 0]])[2][0] < 0

@@ -1,0 +1,1 @@
+"""Lists of colours: read, written, made, and taken from pictures."""
