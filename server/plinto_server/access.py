@@ -22,6 +22,8 @@ OWNERS: dict[str, str | None] = {
     "house.InkRuleSet": "owner",
     "jobs.Destination": "job__owner",
     "jobs.Job": "owner",
+    "paths.KeptPath": "owner",
+    "paths.SwatchList": "owner",
     "policies.Document": "owner",
     "policies.Policy": "owner",
     "policies.PolicyComparison": "owner",
@@ -48,8 +50,11 @@ def person(request: Request) -> User:
     return request.user
 
 
-def mine(user: Any, model: type[Row], rows: QuerySet[Row] | None = None) -> QuerySet[Row]:
-    """The rows of a model that a person may use; what was removed is not among them."""
+def mine(
+    user: Any, model: type[Row], rows: QuerySet[Row] | None = None, *, retired: bool = False
+) -> QuerySet[Row]:
+    """The rows of a model that a person may use; what was removed is not among them, unless retired
+    ones are asked for, which what leans on them goes on using."""
     found: QuerySet[Row] = model._default_manager.all() if rows is None else rows
     way = OWNERS[model._meta.label]
     if way is not None:
@@ -57,7 +62,7 @@ def mine(user: Any, model: type[Row], rows: QuerySet[Row] | None = None) -> Quer
         found = found.filter(allowed)
         if way == "holders":
             found = found.distinct()
-    if any(f.name == "removed" for f in model._meta.get_fields()):
+    if not retired and any(f.name == "removed" for f in model._meta.get_fields()):
         found = found.filter(removed__isnull=True)
     return found
 

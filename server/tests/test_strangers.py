@@ -101,7 +101,11 @@ def things(client, user, job, conditions, tmp_path, profile_bytes) -> dict[str, 
     build = ProfileBuild.objects.create(
         owner=user, file_name="m.txt", sha256="0" * 64, patches=1, rules={}, build={}
     )
+    swatches = client.post("/api/swatch-lists/ready", {"kind": "neutrals"}, format="json").json()
+    steps = {"name": "P", "steps": [{"kind": "profile", "ref": profile["sha256"]}]}
+    path = client.post("/api/colour-paths", steps, format="json").json()
     return {
+        "swatch-lists": swatches["id"], "colour-paths": path["id"],
         "builds": build.pk, "queue/build": build.pk, "conditions": condition["id"], "jobs": job["id"], "destinations": destination, "artwork": job["artwork"]["id"],
         "documents": document["id"], "policies": policy["id"], "policy-runs": run["id"],
         "policy-comparisons": comparison.pk, "printers": printer["id"], "media": medium["id"],
@@ -164,7 +168,12 @@ def test_every_route_answers_a_stranger_with_nothing_found(things, stranger) -> 
 
 
 def test_lists_show_a_stranger_nothing(things, client, stranger, conditions) -> None:
-    common = {"gamuts", "methods", "policies/checks"}
+    common = {
+        "gamuts",
+        "methods",
+        "policies/checks",
+        *(f"colour-paths/{w}" for w in ("followed", "table", "picture")),
+    }
     for plain, view in routes():
         name = plain.removeprefix("api/")
         if "<" in name or name in OPEN or not hasattr(view, "get"):
@@ -215,6 +224,33 @@ def test_nothing_of_a_stranger_can_be_named_in_ones_own(
         ("prints", {"medium": things["media"], "document": things["documents"]}),
         ("prints", {"medium": own["id"], "document": things["documents"]}),
         ("prints", {"medium": own["id"], "delivery": things["deliveries"]}),
+        ("swatch-lists/dominant", {"job": things["jobs"]}),
+        (
+            "swatch-lists/sampled",
+            {
+                "job": things["jobs"],
+                "x": 0,
+                "y": 0,
+                "width": 9,
+                "height": 9,
+                "columns": 1,
+                "rows": 1,
+            },
+        ),
+        ("swatch-lists/ready", {"kind": "extremes", "profile": things["profile"]}),
+        (
+            "swatch-lists/after-a-step",
+            {"list": things["swatch-lists"], "step": 0, "path": {"steps": [{"kind": "lab"}]}},
+        ),
+        *(
+            ("colour-paths", {"name": "x", "steps": [{"kind": kind, "ref": str(ref)}]})
+            for kind, ref in (
+                ("profile", things["profile"]),
+                ("table", things["table"]),
+                ("job", things["destinations"]),
+                ("condition", things["conditions"]),
+            )
+        ),
     ):
         answer = stranger.post(f"/api/{address}", body, format="json")
         assert answer.status_code == 400, (address, body, answer.content)

@@ -71,6 +71,7 @@ INSTALLED_APPS = [
     "plinto_server.apps.house",
     "plinto_server.apps.conditions",
     "plinto_server.apps.jobs",
+    "plinto_server.apps.paths",
     "plinto_server.apps.deliveries",
     "plinto_server.apps.builds",
     "plinto_server.apps.policies",

@@ -32,6 +32,7 @@ urlpatterns = [
     path("api/", include("plinto_server.apps.conditions.urls")),
     path("api/", include("plinto_server.apps.jobs.urls")),
     path("api/", include("plinto_server.apps.gamuts.urls")),
+    path("api/", include("plinto_server.apps.paths.urls")),
     path("api/", include("plinto_server.apps.work.urls")),
     path("api/", include("plinto_server.apps.deliveries.urls")),
     path("api/", include("plinto_server.apps.builds.urls")),

@@ -1,0 +1,1 @@
+"""Colours followed along paths, and the lists of swatches they begin with."""
