@@ -48,7 +48,8 @@ def fetched(page: Page, url: str) -> bytes:
 
 GROUPS = {
     "Jobs": "Jobs", "Policies": "Print room", "Printers": "Print room", "Queue": "Print room",
-    "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "House rules": "House",
+    "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour",
+    "House rules": "House",
 }  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from steps import place, settled, stage
 AXE = Path(__file__).parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PAGES = {
     "Jobs": "/", "Policies": "/policies", "Printers": "/printers", "Queue": "/queue", "Folders": "/folders",
-    "Conditions": "/conditions", "Profiles": "/profiles", "Gamuts": "/gamuts", "House rules": "/house-rules", "Words": "/words", "Methods": "/methods", "Account": "/account",
+    "Conditions": "/conditions", "Profiles": "/profiles", "Gamuts": "/gamuts", "Colour paths": "/paths?list=1&step=lab::relative&step=condition:2:relative%2B", "House rules": "/house-rules", "Words": "/words", "Methods": "/methods", "Account": "/account",
 }  # fmt: skip
 STAGES = ("artwork", "source", "press-view", "inks", "deliver")
 

@@ -14,6 +14,8 @@ const FEATURES = [
   "reference",
   "conditions",
   "profiles",
+  "gamuts",
+  "paths",
   "queue",
   "house",
   "policies",

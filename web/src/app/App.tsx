@@ -5,6 +5,7 @@ import { FoldersPage } from "../folders";
 import { GamutsPage } from "../gamuts";
 import { HouseRulesPage } from "../house";
 import { JobPage, JobsPage } from "../jobs";
+import { PathsPage } from "../paths";
 import { PoliciesPage } from "../policies";
 import { PrintersPage } from "../printers";
 import { ProfilePage, ProfilesPage } from "../profiles";
@@ -37,6 +38,7 @@ export function App() {
           <Route path="/profiles" element={<ProfilesPage />} />
           <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
           <Route path="/gamuts" element={<GamutsPage />} />
+          <Route path="/paths" element={<PathsPage />} />
           <Route path="/account" element={<AccountPage />} />
           <Route path="/words" element={<WordsPage />} />
           <Route path="/methods/:name?" element={<MethodsPage />} />

@@ -14,4 +14,6 @@ export const keys = {
   queue: ["queue"],
   methods: ["methods"],
   gamuts: ["gamuts"],
+  swatches: ["swatch-lists"],
+  paths: ["colour-paths"],
 } as const;

@@ -7,6 +7,7 @@ import {
   ProblemError,
   type Profile,
   type ProfileBuild,
+  type SwatchList,
 } from "../api";
 import { asProblem, csrfToken, ended, type Problem } from "../api/client";
 import { signedInAgain } from "../api/signedIn";
@@ -22,6 +23,8 @@ export const uploadToFolder = (folder: number, file: File) =>
 export const uploadCondition = (file: File) => send<Condition>("/api/conditions/import", file);
 /** Every profile of a file: a profile, an archive, a picture, a PDF. */
 export const receiveProfiles = (file: File) => send<Profile[]>("/api/profiles/receive", file);
+/** The lists of a file: two where it holds device values and their measured colours. */
+export const receiveSwatches = (file: File) => send<SwatchList[]>("/api/swatch-lists/file", file);
 export const startBuild = (file: File, asked: Record<string, string | number>) =>
   send<ProfileBuild>(
     `/api/builds?${new URLSearchParams(Object.entries(asked).map(([k, v]) => [k, String(v)]))}`,

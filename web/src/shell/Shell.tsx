@@ -30,6 +30,7 @@ const GROUPS = [
       ["/conditions", "Conditions"],
       ["/profiles", "Profiles"],
       ["/gamuts", "Gamuts"],
+      ["/paths", "Colour paths"],
     ],
   ],
   [

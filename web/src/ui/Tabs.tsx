@@ -10,6 +10,8 @@ interface Props<T extends string> {
   value: T;
   options: Record<T, string>;
   onChange: (value: T) => void;
+  /** The view takes the height that is left. */
+  fill?: boolean;
   children: ReactNode;
 }
 
@@ -20,6 +22,7 @@ export function Tabs<T extends string>({
   value,
   options,
   onChange,
+  fill = false,
   children,
 }: Props<T>) {
   return (
@@ -50,7 +53,12 @@ export function Tabs<T extends string>({
           </ButtonBase>
         ))}
       </Box>
-      <Box role="tabpanel" id={`${id}-shown`} aria-labelledby={`${id}-${value}`}>
+      <Box
+        role="tabpanel"
+        id={`${id}-shown`}
+        aria-labelledby={`${id}-${value}`}
+        sx={fill ? { flex: 1, minHeight: 0, display: "flex", flexDirection: "column" } : {}}
+      >
         {children}
       </Box>
     </>

@@ -1,9 +1,7 @@
 import { Box } from "@mui/material";
 
+import { DISTANCE_STEPS as STEPS } from "../plots/distance";
 import type { Look } from "./look";
-
-/** The distance scale at equal steps, as the server draws it from 0 to 20 dE00. */
-const STEPS = ["#112348", "#2f3d62", "#4c597d", "#727783", "#979788", "#c9c07e", "#fced6e"];
 
 /** What a map's shades mean. */
 export function MapScale({ look, rule }: { look: Look; rule: number }) {

@@ -35,15 +35,11 @@ MIMES: dict[Format, str] = {"csv": "text/csv", "cgats": "text/plain", "cxf": "ap
 class SwatchListData(serializers.ModelSerializer):
     """notes : what a reader should know of where the colours come from."""
 
-    job = serializers.SerializerMethodField()
     notes = serializers.SerializerMethodField()
 
     class Meta:
         model = SwatchList
         fields = ["id", "name", "space", "count", "made", "job", "notes", "updated"]
-
-    def get_job(self, row: SwatchList) -> int | None:
-        return row.job_id
 
     def get_notes(self, row: SwatchList) -> list[str]:
         return list(lists.load(row).notes)
@@ -52,7 +48,7 @@ class SwatchListData(serializers.ModelSerializer):
 class SwatchListSummary(serializers.ModelSerializer):
     class Meta:
         model = SwatchList
-        fields = ["id", "name", "space", "count", "made", "updated"]
+        fields = ["id", "name", "space", "count", "made", "job", "updated"]
 
 
 class TypedList(serializers.Serializer):
@@ -173,7 +169,7 @@ class ReadyList(View):
                 found = ready.chart(profile, count or 6)
             else:
                 found = ready.extremes(profile, count or 24)
-        kept = lists.keep(user, found, given["name"], "ready")
+        kept = lists.keep(user, found, given["name"], "made here")
         return Response(SwatchListData(kept).data, status=201)
 
 

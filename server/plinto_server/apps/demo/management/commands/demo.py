@@ -13,6 +13,7 @@ from plinto_core.demo import ARTWORK
 from plinto_core.demo.atlas import star_atlas
 from plinto_core.recipes import parse_recipe
 from plinto_core.simulator import CONDITIONS
+from plinto_core.swatches.files import swatches_of_text
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork
@@ -22,6 +23,9 @@ from plinto_server.apps.folders.services import create_folder
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.jobs.services import change_recipe, create_job
+from plinto_server.apps.paths.lists import keep
+from plinto_server.apps.paths.models import SwatchList
+from plinto_server.apps.paths.services import create
 from plinto_server.apps.policies.models import Document, Policy
 from plinto_server.apps.policies.services import create_policy, policy_of_template, take_document
 from plinto_server.apps.printers.models import Medium, Printer
@@ -68,6 +72,38 @@ def print_room(owner: User, conditions: dict[str, PrintingCondition]) -> None:
     create_folder(owner, name="From the office", policy=office)
 
 
+SIGNALS = """Name;L;a;b
+harbour red;41,5;58;38
+buoy orange;63;52;66
+lamp yellow;85;6;82
+kelp green;44;-38;22
+mint wall;82;-24;6
+shallow water;68;-32;-22
+evening sea;34;2;-46
+night sky;14;12;-32
+heather;47;38;-30
+blush sail;84;20;8
+wet sand;66;8;26
+tarred rope;17;3;5
+slate roof;42;-3;-8
+salt;96;0;1
+"""
+"""Colours of an imaginary harbour's signs, measured on nothing."""
+
+
+def colour_paths(owner: User, conditions: dict[str, PrintingCondition]) -> None:
+    """A list of swatches, and a path that asks what the bulletin press makes of it."""
+    keep(owner, swatches_of_text(SIGNALS), "Harbour signs", "typed")
+    into = {"intent": "relative", "bpc": True}
+    press = conditions["newsprint"]
+    steps = [
+        {"kind": "lab"},
+        {"kind": "condition", "ref": str(conditions["sheetfed-coated"].pk), **into},
+        {"kind": "condition", "ref": str(press.pk), **into},
+    ]
+    create(owner, {"name": "Signs on the bulletin press", "steps": steps})
+
+
 class Command(BaseCommand):
     help = "Set up the demo data; what exists already is left as it is."
 
@@ -107,6 +143,9 @@ class Command(BaseCommand):
         if not Printer.objects.filter(owner=user).exists():
             self.stdout.write("printers and a watched folder")
             print_room(user, conditions)
+        if not SwatchList.objects.filter(owner=user).exists():
+            self.stdout.write("swatches and a colour path")
+            colour_paths(user, conditions)
         for job in Job.objects.filter(owner=user):
             for destination in job.destinations.filter(facts={}):
                 destination.facts = deciding_facts(destination, parse_recipe(destination.recipe))

@@ -1,0 +1,240 @@
+"""Colours along paths: lists made, steps put together, differences read, pictures and lists taken."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import re
+from pathlib import Path
+from urllib.parse import quote
+
+import numpy as np
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.swatches.files import read_swatches
+from steps import fetched, place
+
+
+def chosen(page: Page, label: str, option: str) -> None:
+    page.get_by_role("combobox", name=label).click()
+    page.get_by_role("option", name=option).first.click()
+
+
+def harbour(page: Page) -> None:
+    """The demo's list along the demo's path."""
+    place(page, "Colour paths")
+    page.get_by_label("List or picture").select_option("Harbour signs (14 × Lab)")
+    page.get_by_label("Kept path", exact=True).select_option("Signs on the bulletin press")
+    expect(page.get_by_test_id("followed-count")).to_have_text("14 colours, step 1 to 3")
+
+
+def mean(page: Page) -> float:
+    row = page.get_by_role("table", name="Figures of the difference").get_by_role("row")
+    return float(row.first.inner_text().split()[-1])
+
+
+def test_a_typed_list_goes_along_a_path_and_its_figures_are_right(screen: Page) -> None:
+    place(screen, "Colour paths")
+    screen.get_by_role("button", name="New list…").click()
+    screen.get_by_label("A row a colour").fill("brick 50 45 35\nleaf 45 -40")
+    screen.get_by_role("button", name="Make the list").click()
+    expect(screen.get_by_role("alert")).to_contain_text("Row 2 does not end in 3 numbers")
+    # Nothing typed is lost.
+    screen.get_by_label("A row a colour").fill("brick 50 45 35\nleaf 45 -40 35\nnight 8 5 -20")
+    screen.get_by_label("Name", exact=True).fill("Three of mine")
+    screen.get_by_role("button", name="Make the list").click()
+    expect(screen.get_by_test_id("followed-count")).to_have_text("3 colours")
+    screen.get_by_label("Add a step").select_option(label="Newsprint")
+    expect(screen.get_by_test_id("followed-count")).to_have_text("3 colours, step 1 to 2")
+    table = screen.get_by_role("link", name="All as CSV").get_attribute("href") or ""
+    origin = screen.evaluate("location.origin")
+    rows = list(csv.reader(io.StringIO(fetched(screen, origin + table).decode())))
+    assert rows[0] == ["Name", "1.L", "1.a", "1.b", "2.C", "2.M", "2.Y", "2.K", "2.L", "2.a", "2.b"]
+    values = np.array([[float(v) for v in row[1:]] for row in rows[1:]])
+    errors = delta_e_2000(values[:, :3], values[:, 7:])
+    assert abs(mean(screen) - errors.mean()) < 0.01
+    grid = screen.get_by_role("grid", name="Colours along the path")
+    for name, error in zip(("brick", "leaf", "night"), errors, strict=True):
+        expect(grid.get_by_role("row", name=name)).to_contain_text(f"{error:.2f}")
+    screen.get_by_label("Intent into step 2").select_option("Perceptual")
+    expect(screen).to_have_url(re.compile("perceptual"))
+    screen.get_by_label("Formula of the difference").select_option("ΔE*ab (1976)")
+    expect(grid.get_by_role("columnheader").last).to_contain_text("ΔE*ab")
+    screen.reload()
+    expect(screen.get_by_label("Intent into step 2")).to_have_value("perceptual")
+    expect(screen.get_by_label("Formula of the difference")).to_have_value("1976")
+
+
+def test_any_two_steps_are_compared_and_the_chosen_colour_is_one_everywhere(screen: Page) -> None:
+    harbour(screen)
+    whole = mean(screen)
+    screen.get_by_role("radio", name="From step 2").check()
+    expect(screen.get_by_test_id("followed-count")).to_have_text("14 colours, step 2 to 3")
+    expect(screen.get_by_role("grid").get_by_role("columnheader").nth(3)).to_contain_text("2: C")
+    assert mean(screen) != whole
+    rows = screen.get_by_role("rowgroup", name="Rows")
+    screen.get_by_role("columnheader", name="ΔE00").get_by_role("button").click()
+    rows.focus()
+    screen.keyboard.press("ArrowDown")
+    worst = rows.locator('[aria-selected="true"]')
+    expect(worst).to_have_count(1)
+    name = worst.get_by_role("gridcell").nth(2).inner_text()
+    sizes = [
+        float(r.get_by_role("gridcell").last.inner_text())
+        for r in rows.locator('[role="row"][aria-selected]').all()
+    ]
+    assert sizes == sorted(sizes, reverse=True)
+    first = screen.get_by_role("listitem", name="Step 1")
+    values = worst.get_by_role("gridcell").nth(3).inner_text()
+    expect(screen.get_by_role("listitem", name="Step 2")).to_contain_text(values)
+    screen.get_by_role("tab", name="Arrows").click()
+    arrows = screen.get_by_role("img", name=re.compile("From step 2 to step 3, 14 colours"))
+    expect(arrows).to_be_visible()
+    before = first.inner_text()
+    arrows.locator("g").nth(5).click(force=True)
+    expect(first).not_to_have_text(before)
+    screen.get_by_role("tab", name="Colours").click()
+    screen.get_by_label("Name holds").fill("sea")
+    expect(screen.get_by_text("1 shown")).to_be_visible()
+    screen.get_by_label("Name holds").fill("no such colour")
+    expect(screen.get_by_role("status").filter(has_text="No colour answers")).to_be_visible()
+    assert name
+
+
+def test_a_path_is_kept_changed_and_removed_and_comes_back(screen: Page) -> None:
+    harbour(screen)
+    screen.get_by_label("Add a step").select_option(label="Lab")
+    expect(screen.get_by_text("Changed since it was kept")).to_be_visible()
+    kept = screen.get_by_role("group", name="Kept paths")
+    kept.get_by_role("button", name="Rename…").click()
+    screen.get_by_label("Name of the path").fill("Signs, read back")
+    kept.get_by_role("button", name="As new").click()
+    expect(screen.get_by_label("Kept path", exact=True).locator("option:checked")).to_have_text(
+        "Signs, read back"
+    )
+    expect(screen.get_by_text("Changed since it was kept")).to_have_count(0)
+    kept.get_by_role("button", name="Remove Signs, read back").click()
+    screen.get_by_role("button", name="Remove", exact=True).click()
+    expect(screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")).to_have_count(
+        0
+    )
+    screen.get_by_role("button", name="Undo").click()
+    expect(screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")).to_have_count(
+        1
+    )
+    again = screen.get_by_label("Kept path", exact=True)
+    again.select_option("Signs on the bulletin press")
+    expect(screen.get_by_role("listitem", name="Step 4")).to_have_count(0)
+
+
+def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> None:
+    place(screen, "Colour paths")
+    screen.get_by_label("List or picture").select_option("Aurora curtain")
+    screen.get_by_label("Add a step").select_option(label="Newsprint")
+    expect(screen.get_by_test_id("followed-count")).to_contain_text("step 1 to 2")
+    expect(screen.get_by_alt_text("The picture after step 2")).to_be_visible()
+    screen.get_by_role("tab", name="Picture").click()
+    origin = screen.evaluate("location.origin")
+
+    def pixels(name: str) -> np.ndarray:
+        address = screen.get_by_alt_text(re.compile(name)).first.get_attribute("src") or ""
+        return np.asarray(
+            Image.open(io.BytesIO(fetched(screen, origin + address))).convert("RGB"), float
+        )
+
+    before, after = pixels("^1: "), pixels("^2: Newsprint")
+    assert before.shape == after.shape
+    # Newsprint dulls an aurora: the spread between the channels shrinks.
+    assert np.ptp(after, axis=2).mean() < 0.8 * np.ptp(before, axis=2).mean()
+    chosen(screen, "Shown", "their difference as a map")
+    expect(screen.get_by_alt_text("1 to 2, ΔE00")).to_be_visible()
+    screen.get_by_role("button", name="Take colours from a region").click()
+    region = screen.get_by_role("group", name="Region and its marks")
+    picture = screen.get_by_label("1 to 2, ΔE00: places")
+    box = picture.bounding_box()
+    assert box is not None
+    screen.mouse.move(box["x"] + 5, box["y"] + 5)
+    screen.mouse.down()
+    screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, steps=4)
+    screen.mouse.up()
+    left = region.get_by_label("Left")
+    assert int(left.input_value()) < 60
+    region.get_by_label("Columns").fill("4")
+    screen.keyboard.press("Tab")
+    region.get_by_label("Rows").fill("3")
+    screen.keyboard.press("Tab")
+    region.get_by_role("button", name="Take 12").click()
+    expect(screen.get_by_test_id("followed-count")).to_have_text("12 colours, step 1 to 2")
+    marks = screen.locator("svg g[aria-label]")
+    expect(marks).to_have_count(12)
+    screen.get_by_label("C4", exact=True).click(force=True)
+    screen.get_by_role("tab", name="Colours").click()
+    rows = screen.get_by_role("rowgroup", name="Rows")
+    expect(rows.locator('[aria-selected="true"]')).to_contain_text("C4")
+    screen.get_by_label("Keep what stands after a step").select_option(label="2: Lab of Newsprint")
+    expect(screen.get_by_text("is among the lists now")).to_be_visible()
+
+
+def test_a_file_comes_in_and_leaves_in_another_format(screen: Page, tmp_path: Path) -> None:
+    place(screen, "Colour paths")
+    chart = tmp_path / "chart.txt"
+    chart.write_text(
+        "CGATS.17\nBEGIN_DATA_FORMAT\nSAMPLE_ID CMYK_C CMYK_M CMYK_Y CMYK_K LAB_L LAB_A LAB_B\n"
+        "END_DATA_FORMAT\nBEGIN_DATA\nA1 100 0 0 0 55 -37 -50\nA2 0 100 0 0 48 74 -3\nEND_DATA\n"
+    )
+    screen.get_by_role("button", name="New list…").click()
+    chosen(screen, "Where the colours come from", "A file")
+    wrong = tmp_path / "wrong.txt"
+    wrong.write_bytes(b"\x00\x01\x02")
+    screen.get_by_label("File of swatches").set_input_files(wrong)
+    expect(screen.get_by_role("alert")).to_contain_text("not text")
+    screen.get_by_label("File of swatches").set_input_files(chart)
+    expect(screen.get_by_label("List or picture").locator("option:checked")).to_have_text(
+        "chart, device values (2 × CMYK)"
+    )
+    expect(
+        screen.get_by_label("List or picture").locator("option", has_text="chart, measured")
+    ).to_have_count(1)
+    with screen.expect_download() as waiting:
+        screen.get_by_role("link", name="CxF3").click()
+    (found,) = read_swatches(Path(waiting.value.path()).read_bytes())
+    assert found.space == "CMYK"
+    assert found.values[1].tolist() == [0, 100, 0, 0]
+    screen.get_by_role("button", name="Change…").click()
+    screen.get_by_label("More colours in CMYK").fill("both 100 100 0 0")
+    screen.get_by_role("button", name="Change it").click()
+    expect(screen.get_by_test_id("followed-count")).to_have_text("3 colours")
+    rows = screen.get_by_role("rowgroup", name="Rows")
+    rows.get_by_role("row", name="A2").click()
+    screen.get_by_role("button", name="Take row out").click()
+    expect(screen.get_by_test_id("followed-count")).to_have_text("2 colours")
+
+
+def test_a_hundred_thousand_colours_scroll(screen: Page) -> None:
+    place(screen, "Colour paths")
+    origin = screen.evaluate("location.origin")
+    token = next(c["value"] for c in screen.context.cookies() if c["name"] == "csrftoken")
+    made = screen.request.post(
+        f"{origin}/api/swatch-lists/ready",
+        data={"kind": "chart", "profile": "srgb", "count": 21},
+        headers={"X-CSRFToken": token, "Referer": origin},
+    ).json()
+    assert made["count"] == 9261
+    text = "\n".join(f"{i % 256} {i // 256 % 256} {i // 65536 * 30}" for i in range(100_000))
+    big = screen.request.post(
+        f"{origin}/api/swatch-lists",
+        data=json.dumps({"text": text, "space": "RGB", "name": "Very many"}),
+        headers={"X-CSRFToken": token, "Referer": origin, "Content-Type": "application/json"},
+    )
+    assert big.status == 201, big.text()
+    steps = "&".join(f"step={quote(s)}" for s in ("profile:srgb:relative", "condition:1:relative+"))
+    screen.goto(f"/paths?list={big.json()['id']}&{steps}")
+    expect(screen.get_by_test_id("followed-count")).to_contain_text("100\u2009000 colours")
+    rows = screen.get_by_role("rowgroup", name="Rows")
+    rows.evaluate("e => { e.scrollTop = e.scrollHeight }")
+    expect(rows.get_by_role("row", name="100000")).to_be_visible()
+    # Only what is in sight is drawn.
+    assert rows.get_by_role("row").count() < 60

@@ -1,0 +1,111 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  InputBase,
+  Typography,
+} from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { api, ask, type SwatchList } from "../api";
+import { keys } from "../queries/keys";
+import { swatchListQuery } from "../queries/paths";
+import { Notice } from "../ui";
+
+interface Props {
+  list: SwatchList;
+  onClose: () => void;
+  onCopied: (list: SwatchList) => void;
+}
+
+/** A list's name, its notes, more rows, and a copy; single rows are taken out in the table. */
+export function ListEditor({ list, onClose, onCopied }: Props) {
+  const client = useQueryClient();
+  const [name, setName] = useState(list.name);
+  const [add, setAdd] = useState("");
+  const whole = useQuery(swatchListQuery(list.id));
+  const refresh = async () => {
+    await client.invalidateQueries({ queryKey: keys.swatches });
+    await client.invalidateQueries({ queryKey: [...keys.paths, "followed"] });
+  };
+  const change = useMutation({
+    mutationFn: () =>
+      ask(
+        api.PATCH("/api/swatch-lists/{id}", {
+          params: { path: { id: list.id } },
+          body: { ...(name !== list.name && { name }), ...(add.trim() && { add }) } as never,
+        }),
+      ),
+    onSuccess: async () => {
+      await refresh();
+      onClose();
+    },
+  });
+  const copy = useMutation({
+    mutationFn: () =>
+      ask(api.POST("/api/swatch-lists/{id}/copy", { params: { path: { id: list.id } } })),
+    onSuccess: async (made) => {
+      await refresh();
+      onClose();
+      onCopied(made);
+    },
+  });
+  const problem = change.error ?? copy.error;
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="change-list" maxWidth="sm" fullWidth>
+      <DialogTitle id="change-list" sx={{ fontSize: 15, fontWeight: 700 }}>
+        {list.name}
+      </DialogTitle>
+      <DialogContent>
+        {problem && <Notice problem={problem} />}
+        {whole.data?.notes.map((note) => (
+          <Typography key={note} sx={{ mb: 1 }}>
+            {note}
+          </Typography>
+        ))}
+        <Typography component="label" htmlFor="changed-name">
+          Name
+        </Typography>
+        <InputBase
+          id="changed-name"
+          fullWidth
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          sx={{ border: 1, borderColor: "text.secondary", px: 1, bgcolor: "background.paper" }}
+        />
+        <Typography component="label" htmlFor="more-rows" sx={{ display: "block", mt: 1.5 }}>
+          More colours in {list.space}, a row a colour
+        </Typography>
+        <InputBase
+          id="more-rows"
+          multiline
+          minRows={4}
+          maxRows={12}
+          fullWidth
+          value={add}
+          onChange={(e) => setAdd(e.target.value)}
+          sx={{ border: 1, borderColor: "text.secondary", p: 1, bgcolor: "background.paper" }}
+        />
+      </DialogContent>
+      <DialogActions>
+        <Box sx={{ flex: 1 }}>
+          <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
+            Make a copy
+          </Button>
+        </Box>
+        <Button onClick={onClose}>Close</Button>
+        <Button
+          variant="contained"
+          disabled={change.isPending || (name === list.name && !add.trim()) || !name.trim()}
+          onClick={() => change.mutate()}
+        >
+          Change it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
