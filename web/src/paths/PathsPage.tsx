@@ -158,6 +158,7 @@ export function PathsPage() {
           {begun && found.isFetching && !report && <LinearProgress aria-label="Colours" />}
           {report && !found.error && (
             <Box
+              aria-busy={found.isPlaceholderData}
               sx={{
                 opacity: found.isPlaceholderData ? 0.6 : 1,
                 display: "flex",
