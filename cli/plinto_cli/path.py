@@ -7,6 +7,7 @@ import io
 import json
 import sys
 from pathlib import Path
+from typing import cast
 
 import click
 import numpy as np
@@ -18,6 +19,7 @@ from plinto_core.icc.spaces import INTENTS
 from plinto_core.measurement.cgats import decode
 from plinto_core.paths.figures import FORMULAS, Formula, difference_figures
 from plinto_core.paths.follow import VIEWS, Followed, View, follow
+from plinto_core.paths.saving import SavedKind, SavedReport, SavingOptions, save_path
 from plinto_core.swatches.files import read_swatches, swatches_of_text, write_swatches
 from plinto_core.swatches.swatches import swatches
 from plinto_core.transform.cube import read_cube
@@ -115,7 +117,26 @@ def _places(step: Step, text: str) -> tuple[Floats, tuple[str, ...]]:
     show_default=True,
     help="Colours relative to each medium's white, or with it.",
 )
-@click.option("--json", "as_json", is_flag=True, help="The figures of --difference as JSON.")
+@click.option("--json", "as_json", is_flag=True, help="Figures of --difference or --save as JSON.")
+@click.option(
+    "--save",
+    "saved_file",
+    metavar="FILE",
+    help="The path as one table: a device link, another profile by --as, or a .cube table.",
+)
+@click.option(
+    "--as",
+    "kind",
+    type=click.Choice(["link", "abstract", "baked"]),
+    default="link",
+    show_default=True,
+    help="What --save writes, where the name does not end in .cube.",
+)
+@click.option("--grid", type=int, help="Nodes a side of its table.")
+@click.option("--title", default="", help="Its description.")
+@click.option("--keep-black", is_flag=True, help="Black ink alone stays alone (CMYK to CMYK).")
+@click.option("--keep-inks", is_flag=True, help="Every ink alone stays alone (CMYK to CMYK).")
+@click.option("--tac", type=click.FloatRange(50, 1500), help="Percent that its inks may come to.")
 def path_command(
     steps: tuple[str, ...],
     source_file: str | None,
@@ -127,6 +148,13 @@ def path_command(
     formula: Formula,
     view: View,
     as_json: bool,
+    saved_file: str | None,
+    kind: str,
+    grid: int | None,
+    title: str,
+    keep_black: bool,
+    keep_inks: bool,
+    tac: float | None,
 ) -> None:
     """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.
 
@@ -139,6 +167,20 @@ def path_command(
         raise click.UsageError("a path needs two steps or more")
     if every and (step is not None or as_lab or difference):
         raise click.UsageError("--all goes without --step, --lab and --difference")
+    if saved_file is not None:
+        options = SavingOptions(
+            kind=cast(SavedKind, "cube" if saved_file.lower().endswith(".cube") else kind),
+            grid=grid,
+            title=title,
+            keep_black=keep_black,
+            keep_inks=keep_inks,
+            tac=tac,
+        )
+        data, made = save_path(chain, options, view)
+        write_bytes(Path(saved_file), data)
+        _say_saved(made, as_json=as_json)
+        if source_file is None:
+            return
     pair = _pair(difference, len(chain)) if difference else None
     at = _place(step, len(chain)) if step is not None else len(chain) - 1
     values, names = _read(source_file, chain[0])
@@ -174,6 +216,21 @@ def path_command(
         write_bytes(Path(target_file), text.encode())
     else:
         click.echo(text, nl=False)
+
+
+def _say_saved(made: SavedReport, *, as_json: bool) -> None:
+    if as_json:
+        click.echo(json.dumps(made.model_dump(mode="json"), indent=2))
+        return
+    click.echo(made.sentence)
+    for where, errors in (("in gamut", made.inside), ("everywhere", made.everywhere)):
+        if errors is not None:
+            click.echo(
+                f"{where:>10}  mean {errors.mean:.3f}, 99 % {errors.p99:.3f}, "
+                f"greatest {errors.max:.3f} {made.unit}"
+            )
+    if made.tac is not None:
+        click.echo(f"{'total':>10}  {made.tac:.1f} % at most")
 
 
 def _place(number: int, count: int) -> int:

@@ -125,3 +125,26 @@ def test_a_cube_table_is_a_step(tmp_path) -> None:
     # The table makes black of white, in the numbers of the profile before it.
     assert [abs(float(v)) < 0.05 for v in done.stdout.splitlines()[1].split(",")] == [True] * 3
     assert plinto("path", tmp_path / "no.cube", "lab", text="R,G,B\n1,2,3\n").returncode == 3
+
+
+def test_a_path_is_saved_as_a_link_and_used_as_a_step(tmp_path, profile_file) -> None:
+    made = plinto(
+        "path", "srgb", f"{profile_file}:relative:bpc", "--save", tmp_path / "l.icc", "--json",
+        "--title", "To newsprint",
+    )  # fmt: skip
+    assert made.returncode == 0, made.stderr
+    report = json.loads(made.stdout)
+    assert report["everywhere"]["mean"] < 0.1
+    through = plinto("path", tmp_path / "l.icc", text="R,G,B\n200,100,50\n")
+    direct = plinto("path", "srgb", f"{profile_file}:relative:bpc", text="R,G,B\n200,100,50\n")
+    numbers = [
+        np.array([float(v) for v in done.stdout.splitlines()[1].split(",")])
+        for done in (through, direct)
+    ]
+    assert numbers[0] == pytest.approx(numbers[1], abs=0.5)
+    said = plinto("path", "srgb", "p3", "--save", tmp_path / "l.cube")
+    assert "A .cube table" in said.stdout
+    assert (tmp_path / "l.cube").read_text().count("\n") == 33**3 + 2
+    wrong = plinto("path", "srgb", "lab", "--save", tmp_path / "x.icc", "--as", "abstract")
+    assert wrong.returncode == 3
+    assert not (tmp_path / "x.icc").exists()

@@ -51,7 +51,7 @@ def follow(steps: Sequence[Step], values: Floats, view: View = "paper") -> Follo
     lab: list[Floats | None] = []
     carried, white = False, D50
     for i, (step, held) in enumerate(zip(walked, found, strict=True)):
-        reader = _reader(walked, i)
+        reader = reader_of(walked, i)
         if reader is not None:
             white, carried = reader.media_white, False
             intent = "absolute" if view == "absolute" else "relative"
@@ -66,7 +66,7 @@ def follow(steps: Sequence[Step], values: Floats, view: View = "paper") -> Follo
     return Followed(tuple(walked), tuple(found), tuple(lab))
 
 
-def _reader(steps: Sequence[Step], i: int) -> Profile | None:
+def reader_of(steps: Sequence[Step], i: int) -> Profile | None:
     """The profile that says what a step's numbers mean: its own, that of the numbers a table gives, or of
     the step after a link."""
     step = steps[i]

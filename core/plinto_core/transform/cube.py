@@ -118,3 +118,13 @@ def _checked(
     if dimensions == 3:
         values = values.reshape(size, size, size, 3).transpose(2, 1, 0, 3)
     return CubeTable(title, values, low, high, hashlib.sha256(data).hexdigest())
+
+
+def format_cube(title: str, values: Floats) -> str:
+    """The text of a three-dimensional table; values : (size, size, size, 3) indexed r, g, b, 0..1."""
+    size = values.shape[0]
+    plain = title.replace('"', "'").replace("\n", " ")
+    rows = values.transpose(2, 1, 0, 3).reshape(-1, 3)
+    lines = [f'TITLE "{plain}"', f"LUT_3D_SIZE {size}"]
+    lines += [" ".join(f"{v:.6f}" for v in row) for row in rows.tolist()]
+    return "\n".join(lines) + "\n"
