@@ -62,6 +62,11 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
     help="Artwork in the destination's own space: its numbers stay, or inks are made anew.",
 )
 @click.option(
+    "--link",
+    metavar="FILE.icc",
+    help="A device link makes the numbers, in place of intent, BPC and ink rules; --to says of what.",
+)
+@click.option(
     "--leave-out-channels",
     is_flag=True,
     help="Channels beside the colours (white, varnish, spot inks) may be left out.",
@@ -82,6 +87,7 @@ def convert_command(
     negative: bool,
     from_negative: bool,
     numbers: str,
+    link: str | None,
     leave_out_channels: bool,
     report: str | None,
 ) -> None:
@@ -103,6 +109,7 @@ def convert_command(
             "source": source,
             "negative": from_negative,
             "numbers": numbers,
+            "link": link,
             "extra_channels": "leave out" if leave_out_channels else "stop",
             "destination": destination,
             "intent": intent,

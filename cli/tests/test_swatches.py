@@ -148,3 +148,20 @@ def test_a_path_is_saved_as_a_link_and_used_as_a_step(tmp_path, profile_file) ->
     wrong = plinto("path", "srgb", "lab", "--save", tmp_path / "x.icc", "--as", "abstract")
     assert wrong.returncode == 3
     assert not (tmp_path / "x.icc").exists()
+
+
+def test_a_picture_is_converted_by_a_link(tmp_path, profile_file) -> None:
+    steps = ("srgb", f"{profile_file}:relative:bpc")
+    plinto("path", *steps, "--save", tmp_path / "l.icc", "--tac", "180")
+    pixels = np.random.default_rng(1).integers(0, 256, (20, 20, 3), np.uint8)
+    Image.fromarray(pixels).save(tmp_path / "in.png", icc_profile=standard_profile("srgb").data)
+    asked = ("convert", tmp_path / "in.png", tmp_path / "o.tif", "--to", profile_file)
+    done = plinto(*asked, "--link", tmp_path / "l.icc", "--report", tmp_path / "r.json")
+    assert done.returncode == 0, done.stderr
+    report = json.loads((tmp_path / "r.json").read_text())
+    assert report["link"]
+    assert report["tac"]["max"] <= 180.5
+    both = plinto(*asked, "--link", tmp_path / "l.icc", "--tac", "200")
+    assert both.returncode == 3
+    assert "anew" in both.stderr
+    assert plinto(*asked, "--link", profile_file).returncode == 3

@@ -14,7 +14,8 @@ from plinto_core.icc.profile import Profile
 
 def brief_facts(profile: Profile) -> dict[str, Any]:
     """Version, date, maker's signature, size in bytes, a hash of all that decides
-    its colours, whether it can be examined, and Lab of the white; "" for what is not stated."""
+    its colours, whether it can be examined, Lab of the white, and for
+    device links the space they give; "" for what is not stated."""
     header = profile.header
     year, month, day = header.created[:3]
     dated = 1990 <= year <= 2100 and 1 <= month <= 12 and 1 <= day <= 31
@@ -28,6 +29,7 @@ def brief_facts(profile: Profile) -> dict[str, Any]:
         "maker": "".join(c for c in header.manufacturer if 32 < ord(c) < 127),
         "size": len(profile.data),
         "colours": profile.colour_digest,
+        "gives": header.pcs.strip() if header.device_class == "link" else "",
         "examined": not why_not_examined(profile),
         "white": [round(float(v), 1) + 0.0 for v in np.nan_to_num(white)],
     }

@@ -72,7 +72,8 @@ class Recipe(BaseModel):
     to keep the embedded one; negative : the artwork is a photographic negative, its own numbers are
     reversed before anything else; arrival : a space the colours are first converted into, relative
     colorimetric with BPC, as house rules may want; destination : a profile reference; numbers : what
-    happens where the colours are in the destination's own space already, kept or made anew. A
+    happens where the colours are in the destination's own space already, kept or made anew; link : a
+    device link that makes the destination's numbers, in place of intent, BPC and ink rules. A
     reference is a standard space's key ("srgb", …), a SHA-256 in the profile store, or a path, as
     the caller resolves. before, after : .cube tables by reference.
     """
@@ -87,6 +88,7 @@ class Recipe(BaseModel):
     arrival: str | None = None
     destination: str
     numbers: Literal["keep", "separate"] = "keep"
+    link: str | None = None
     intent: Intent = "perceptual"
     bpc: bool = True
     vivid: Vivid | None = None
@@ -110,6 +112,8 @@ class Recipe(BaseModel):
         regional = [c for c in self.corrections if c.region is not None]
         if len(regional) > MOST_REGIONS:
             raise ValueError(f"at most {MOST_REGIONS} corrections have a region")
+        if self.link is not None and self.ink_rules is not None:
+            raise ValueError("a device link makes the inks; ink rules would make them anew")
         if self.ink_rules is None and any(c.black for c in regional):
             raise ValueError("black in a region needs ink rules, so that the TAC is known")
         return self

@@ -58,7 +58,7 @@ class OutOfGamut(Part):
 
 
 class ConversionReport(Report):
-    """numbers : whether the artwork's own numbers were kept; size : of the result in pixels;
+    """numbers : whether the artwork's own numbers were kept; link : the device link that made them; size : of the result in pixels;
     resolution : pixels an inch, across and down; de00 : of artwork and print, sampled; link_error : dE00
     of the grid that was applied against the exact function; greys : how the inks of RGB and grey
     artwork run along a neutral ramp, None for others."""
@@ -68,6 +68,7 @@ class ConversionReport(Report):
     intent: Intent
     bpc: bool
     numbers: Literal["kept", "made anew"] = "made anew"
+    link: str | None = None
     extra_channels: tuple[str, ...] = ()
     ink_rules: InkRules | None
     size: PixelSize

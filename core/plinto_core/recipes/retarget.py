@@ -47,6 +47,10 @@ def retarget(recipe: Recipe, old: ConditionFacts, new: ConditionFacts) -> tuple[
     _regions(recipe, new, changes, notes)
     _plates(recipe, old, new, changes, notes)
     _delivery(recipe, old, new, changes, notes)
+    if recipe.link is not None:
+        changes["link"] = None
+        text = "The device link was left out: it was made for the former condition."
+        notes.append(Note("attention", text))
     if recipe.after is not None and len(new.inks) != 3:
         changes["after"] = None
         notes.append(

@@ -27,6 +27,7 @@ from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
 from plinto_core.transform.chain import between, convert, intent_number, lab_of_device
 from plinto_core.transform.cube import CubeTable
+from plinto_core.transform.direct import run_link
 from plinto_core.transform.link import (
     DeviceLink,
     LinkError,
@@ -56,7 +57,8 @@ class ColourRoute:
     arrival : a space the source's colours are converted into before they are corrected; negative :
     the source's numbers are reversed before that; numbers : whether colours that are in the
     destination's own space already keep their numbers ("keep") or are made anew ("separate");
-    method : of the separation.
+    method : of the separation; conversion : a device link that makes the destination's numbers, in place
+    of intent, BPC and rules.
     """
 
     source: Profile
@@ -72,6 +74,7 @@ class ColourRoute:
     negative: bool = False
     numbers: str = "keep"
     method: Method = PRESENT
+    conversion: Profile | None = None
 
     def __post_init__(self) -> None:
         if self.rules is not None and self.destination.colour_space != "CMYK":
@@ -93,10 +96,37 @@ class ColourRoute:
                 "A .cube table before the conversion needs RGB numbers.",
                 remedy="Choose an RGB arrival space, or leave the table out.",
             )
+        if self.conversion is not None:
+            self._judge_link(self.conversion)
         if self.after is not None and self.destination.colour_space != "RGB ":
             raise BadRecipe(
                 "A .cube table after the conversion needs an RGB destination.",
                 remedy="Apply it before the conversion instead.",
+            )
+
+    def _judge_link(self, link: Profile) -> None:
+        ends = (link.colour_space, link.header.pcs)
+        needed = (self.space.colour_space, self.destination.colour_space)
+        if link.header.device_class != "link":
+            raise BadRecipe(
+                f"The profile {link.description!r} is no device link.",
+                remedy="Save a colour path as a device link, or choose another.",
+            )
+        if ends != needed:
+            said, wanted = (" to ".join(s.strip() for s in pair) for pair in (ends, needed))
+            raise BadRecipe(
+                f"The device link {link.description!r} leads from {said}, and the recipe from {wanted}.",
+                remedy="Choose one between these spaces.",
+            )
+        if self.rules is not None:
+            raise BadRecipe(
+                "A device link makes the inks; ink rules would make them anew.",
+                remedy="Leave out one of the two.",
+            )
+        if self.adjustment and self.space.colour_space != "RGB ":
+            raise BadRecipe(
+                "Before a device link only RGB numbers can be corrected.",
+                remedy="Leave the corrections out, or convert without the link.",
             )
 
     @cached_property
@@ -113,6 +143,8 @@ class ColourRoute:
             self.after.digest if self.after else "",
             str(self.method),
         ]
+        if self.conversion is not None:
+            parts.append(self.conversion.digest)
         return hashlib.sha256("\n".join(parts).encode()).hexdigest()
 
     @cached_property
@@ -146,7 +178,7 @@ class ColourRoute:
     @property
     def keeps_numbers(self) -> bool:
         """Whether numbers go to the destination as they are, but for corrections and limits."""
-        return self.same_space and self.numbers == "keep"
+        return self.same_space and self.numbers == "keep" and self.conversion is None
 
     def _turned(self, device: Floats) -> Floats:
         """The artwork's numbers, a negative's reversed."""
@@ -176,6 +208,11 @@ class ColourRoute:
         return curve_plates(inks, names, self.plates, tac_share(self.rules, len(names)))
 
     def _converted(self, prepared: Floats) -> Floats:
+        if self.conversion is not None:
+            if self.adjustment:
+                xyz = self.adjustment.xyz(self.space, prepared, RELATIVE)
+                prepared = xyz_to_device(self.space, xyz, RELATIVE)
+            return run_link(self.conversion, prepared, intent_number(self.intent))
         number = intent_number(self.intent)
         scale, offset = between(self.space, self.destination, number, bpc=self.bpc)
         xyz = self.adjustment.xyz(self.space, prepared, number) * scale + offset
@@ -356,6 +393,7 @@ def route_for(
     destination: Profile,
     find_table: FindTable = no_tables,
     arrival: Profile | None = None,
+    conversion: Profile | None = None,
 ) -> ColourRoute:
     """The colour route of a recipe between two profiles, without what holds in regions only."""
     everywhere = tuple(c for c in recipe.corrections if c.on and c.region is None)
@@ -373,6 +411,7 @@ def route_for(
         numbers=recipe.numbers,
         method=recipe.version,
         after=find_table(recipe.after) if recipe.after else None,
+        conversion=conversion,
     )
 
 

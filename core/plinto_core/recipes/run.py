@@ -158,6 +158,7 @@ def run_recipe(
         intent=recipe.intent,
         bpc=recipe.bpc,
         numbers="kept" if route.keeps_numbers else "made anew",
+        link=route.conversion.description if route.conversion else None,
         extra_channels=tuple(facts.extra_channels),
         ink_rules=rules,
         size=PixelSize(width=size[1], height=size[0]),

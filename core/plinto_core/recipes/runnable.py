@@ -36,7 +36,8 @@ def prepare(
     if not 0 <= recipe.page < max(1, facts.pages):
         raise BadRecipe(f"The picture has no page {recipe.page + 1}.")
     arrival = resolve(recipe.arrival) if recipe.arrival else None
-    route = route_for(recipe, source.profile, destination, find_table, arrival)
+    link = resolve(recipe.link) if recipe.link else None
+    route = route_for(recipe, source.profile, destination, find_table, arrival, link)
     size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
     if recipe.delivery.films is None:
         check_format(recipe.delivery.format, recipe.delivery.bits, (*size, destination.channels))

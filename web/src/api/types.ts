@@ -79,3 +79,4 @@ export type Followed = Schemas["FollowedReport"];
 export type FollowedRow = Schemas["FollowedRow"];
 export type DifferenceFigures = Schemas["DifferenceFigures"];
 export type SwatchList = Schemas["SwatchListSummary"];
+export type SavedPath = Schemas["Saved"];

@@ -19,6 +19,7 @@ import { DifferenceFigures } from "./DifferenceFigures";
 import { KeptPaths } from "./KeptPaths";
 import { Pictures } from "./Pictures";
 import { RowTable } from "./RowTable";
+import { SaveDialog } from "./SaveDialog";
 import { Steps } from "./Steps";
 import { type PathState, usePath } from "./usePath";
 import { FORMULAS, SORTS, VIEWS } from "./words";
@@ -40,6 +41,7 @@ export function PathsPage() {
   const [thresholds, setThresholds] = useState([1, 2, 4]);
   const [text, setText] = useState("");
   const [beyond, setBeyond] = useState<number | null>(null);
+  const [saving, setSaving] = useState(false);
   const [chosen, setChosen] = useState<FollowedRow | null>(null);
   const lists = useQuery(swatchListsQuery);
   const following = { steps: state.steps, list: state.list, job: state.job, view: state.view };
@@ -194,10 +196,19 @@ export function PathsPage() {
                     }
                   />
                 )}
+                <Button onClick={() => setSaving(true)}>Save as one table…</Button>
                 <Button component="a" href={tableAddress(following)} download>
                   All as CSV
                 </Button>
               </Box>
+              {saving && (
+                <SaveDialog
+                  following={following}
+                  from={report.takes}
+                  steps={report.steps}
+                  onClose={() => setSaving(false)}
+                />
+              )}
               {taken.data && (
                 <Typography role="status" sx={{ mb: 0.75 }}>
                   <b>{taken.data.name}</b> is among the lists now.

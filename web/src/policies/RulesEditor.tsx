@@ -1,6 +1,8 @@
 import { Box, Button, ButtonBase, InputBase, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 
 import type { OutputPolicy, PolicyRule } from "../api";
+import { profilesQuery } from "../queries/conditions";
 import { Pick } from "../ui";
 import { ChecksEditor } from "./ChecksEditor";
 import { inserted, unreachable } from "./reach";
@@ -11,6 +13,7 @@ import {
   INTENTS,
   NEW_RULE,
   OBJECTS,
+  SIGNATURES,
   SPACES,
   STRETCHES,
   stretchOf,
@@ -34,6 +37,17 @@ export function RulesEditor({ policy, onChange }: Props) {
     set({ rules });
   };
   const dead = unreachable(policy.rules);
+  const profiles = useQuery(profilesQuery);
+  const to = profiles.data?.find((p) => p.sha256 === policy.destination)?.colour_space;
+  /** Device links from a rule's space to the destination's; the chosen one in any case. */
+  const linksFor = (rule: PolicyRule) =>
+    (profiles.data ?? []).filter(
+      (p) =>
+        p.sha256 === rule.link ||
+        (p.device_class === "device link" &&
+          p.colour_space === SIGNATURES[rule.space] &&
+          (!to || !p.facts?.gives || p.facts.gives === to)),
+    );
   const small = {
     fontSize: 12,
     px: 0.75,
@@ -77,7 +91,7 @@ export function RulesEditor({ policy, onChange }: Props) {
               width={100}
               value={rule.space}
               options={SPACES}
-              onChange={(space) => put(i, { space, spot: "" })}
+              onChange={(space) => put(i, { space, spot: "", link: null })}
             />
             {rule.space === "spot" && (
               <InputBase
@@ -96,9 +110,23 @@ export function RulesEditor({ policy, onChange }: Props) {
               width={88}
               value={rule.action}
               options={ACTIONS}
-              onChange={(action) => put(i, { action })}
+              onChange={(action) => put(i, { action, ...(action !== "convert" && { link: null }) })}
             />
-            {rule.action === "convert" && (
+            {rule.action === "convert" && linksFor(rule).length > 0 && (
+              <Pick<string>
+                label="By a device link"
+                width={112}
+                value={rule.link ?? ""}
+                options={{
+                  "": "by intent",
+                  ...Object.fromEntries(
+                    linksFor(rule).map((p) => [p.sha256, `link ${p.description}`]),
+                  ),
+                }}
+                onChange={(link) => put(i, { link: link || null, ...(link && { vivid: null }) })}
+              />
+            )}
+            {rule.action === "convert" && !rule.link && (
               <Pick
                 label="Intent"
                 width={132}
@@ -107,7 +135,7 @@ export function RulesEditor({ policy, onChange }: Props) {
                 onChange={(intent) => put(i, { intent })}
               />
             )}
-            {rule.action === "convert" && (
+            {rule.action === "convert" && !rule.link && (
               <ButtonBase
                 sx={{
                   ...small,
@@ -120,7 +148,7 @@ export function RulesEditor({ policy, onChange }: Props) {
                 BPC
               </ButtonBase>
             )}
-            {rule.action === "convert" && rule.intent === "own" && (
+            {rule.action === "convert" && !rule.link && rule.intent === "own" && (
               <Pick
                 label="Where the object states none"
                 width={132}
@@ -129,15 +157,17 @@ export function RulesEditor({ policy, onChange }: Props) {
                 onChange={(fallback) => put(i, { fallback })}
               />
             )}
-            {rule.action === "convert" && (rule.space === "RGB" || rule.space === "all") && (
-              <Pick
-                label="Stretch of the source"
-                width={104}
-                value={stretchOf(rule)}
-                options={STRETCHES}
-                onChange={(stretch) => put(i, { vivid: vividOf(stretch) })}
-              />
-            )}
+            {rule.action === "convert" &&
+              !rule.link &&
+              (rule.space === "RGB" || rule.space === "all") && (
+                <Pick
+                  label="Stretch of the source"
+                  width={104}
+                  value={stretchOf(rule)}
+                  options={STRETCHES}
+                  onChange={(stretch) => put(i, { vivid: vividOf(stretch) })}
+                />
+              )}
             <Box sx={{ flex: 1 }} />
             <ButtonBase
               sx={small}

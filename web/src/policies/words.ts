@@ -74,6 +74,14 @@ export const NEW_RULE: PolicyRule = {
   fallback: "relative",
   bpc: true,
   vivid: null,
+  link: null,
+};
+
+/** The signatures that rules' spaces have among profiles. */
+export const SIGNATURES: Partial<Record<PolicyRule["space"], string>> = {
+  RGB: "RGB",
+  CMYK: "CMYK",
+  grey: "GRAY",
 };
 
 /** What a rule is for. */

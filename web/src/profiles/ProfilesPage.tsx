@@ -19,6 +19,7 @@ const ORIGINS: Record<string, string> = {
   built: "built here",
   uploaded: "received",
   edited: "changed copy",
+  saved: "from a colour path",
   embedded: "from artwork",
 };
 const FILTERS = { all: "all", own: "your own", common: "with Plinto" };

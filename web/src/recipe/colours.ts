@@ -5,6 +5,7 @@ export const COLOUR_PARTS = [
   "negative",
   "arrival",
   "numbers",
+  "link",
   "intent",
   "bpc",
   "vivid",

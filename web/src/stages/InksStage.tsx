@@ -12,6 +12,7 @@ import { RegionBlack } from "./inks/RegionBlack";
 import { FIRST_BLACK, firstRules } from "./inks/rules";
 import { Use } from "./inks/Use";
 import { useInkFigures, useInkLimits } from "./inks/useInkFigures";
+import { LinkConversion } from "./LinkConversion";
 import { Plates } from "./Plates";
 import type { StageProps } from "./StageRail";
 import { without } from "./without";
@@ -67,7 +68,8 @@ export function InksStage(props: StageProps) {
           <Button onClick={() => control.commit({ version: 3 })}>Make the inks as now</Button>
         </Box>
       )}
-      {kept !== null && (
+      {(fourInks || control.recipe.link !== null) && <LinkConversion {...props} />}
+      {kept !== null && !control.recipe.link && (
         <>
           <Choice
             label="The artwork's own numbers"
@@ -83,7 +85,7 @@ export function InksStage(props: StageProps) {
           </Sentence>
         </>
       )}
-      {fourInks && (
+      {fourInks && !control.recipe.link && (
         <Toggle
           label="Own ink rules"
           checked={rules !== null}

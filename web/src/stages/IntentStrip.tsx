@@ -36,6 +36,15 @@ export function IntentStrip({ job, destination, control, look }: Props) {
       ask(api.GET("/api/destinations/{id}/intents", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
   });
+  if (control.recipe.link !== null)
+    return (
+      <Box sx={{ flex: "none", borderTop: 1, borderColor: "divider", px: 1.5, py: 1 }}>
+        <Typography>
+          A device link converts: rendering intent, black point compensation and ink rules are in it
+          already. It is chosen under Inks.
+        </Typography>
+      </Box>
+    );
   return (
     <Box
       onKeyDown={rove}

@@ -21,7 +21,7 @@ export function PressViewStage(props: StageProps) {
     <>
       <Toggle
         label="Black point compensation"
-        disabled={absolute}
+        disabled={absolute || recipe.link !== null}
         checked={recipe.bpc && !absolute}
         onChange={(bpc) => control.commit({ bpc })}
         help="Lays the artwork's black on the darkest the print can reach, so that shadows keep their steps (ISO 18619). It has no part in absolute colorimetric."
@@ -65,7 +65,7 @@ export function PressViewStage(props: StageProps) {
         )}
       </Sentence>
       <OutOfGamut figures={facts} look={look} onLook={onLook} />
-      <FitAdvice job={job} destination={destination} control={control} />
+      {recipe.link === null && <FitAdvice job={job} destination={destination} control={control} />}
       <Corrections {...props} />
       <Points {...props} />
       <Screen {...props} />

@@ -76,6 +76,7 @@ export function inksFact(recipe: Recipe, destination: Destination): string {
   const { tac_max, tac_rule } = destination.facts;
   const reached =
     tac_max === undefined ? "" : `TAC ${tac_max.toFixed(0)} of ${(tac_rule ?? 0).toFixed(0)} %`;
+  if (recipe.link) return `${reached || "measuring"}, by a device link`;
   if (destination.source.same_space && recipe.numbers === "keep")
     return `${reached || "measuring"}, the artwork's own numbers`;
   if (!recipe.ink_rules) return `${reached || "measuring"}, as profiled`;

@@ -45,8 +45,8 @@ const SCREENS: Record<string, string> = { srgb: "an sRGB screen", p3: "a P3 scre
 export const originalLabel = (display: string) =>
   `Original, as ${SCREENS[display] ?? "this screen"} shows it`;
 const MOST = 4;
-const proofLabel = (destination: Destination, intent: Intent) =>
-  `${destination.condition.name}, ${INTENT_NAMES[intent].toLowerCase()}`;
+const proofLabel = (destination: Destination, { intent, link }: Recipe) =>
+  `${destination.condition.name}, ${link ? "by a device link" : INTENT_NAMES[intent].toLowerCase()}`;
 
 interface Wanted {
   layout: Layout;
@@ -70,7 +70,7 @@ export function panesOf({
   const current: PaneView = {
     key: "proof",
     kind: "proof",
-    label: proofLabel(destination, recipe.intent),
+    label: proofLabel(destination, recipe),
     destination: destination.id,
     colours: coloursOf(recipe),
   };
@@ -87,7 +87,7 @@ export function panesOf({
     const panes = others.map((d): PaneView => ({
       key: `c${d.id}`,
       kind: "proof",
-      label: proofLabel(d, d.recipe.intent),
+      label: proofLabel(d, d.recipe),
       destination: d.id,
       colours: coloursOf(d.recipe),
     }));

@@ -23,6 +23,7 @@ from plinto_core.recipes.route import ColourRoute, forward_table
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.black_point import compensation, destination_black_point
 from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.direct import run_link
 from plinto_core.transform.link import DeviceLink, build_link, build_measured_link
 from plinto_core.transform.sides import xyz_to_device
 
@@ -129,6 +130,8 @@ class ColourMapper:
             return lambda values: inner(tint(values))
         profile, _ = self.source_of(space)
         rules = self._ink_rules()
+        if rule.link is not None and profile is not None:
+            return self._by_link(profile, rule.link, intent)
         if profile is None:
             return self._from_xyz(space, rule, intent, rules)
         if profile.colour_digest == self.destination.colour_digest:
@@ -138,6 +141,24 @@ class ColourMapper:
             profile, self.destination, intent, rule.bpc, rules, Adjustment((), vivid)
         )
         return route.inks
+
+    def _by_link(self, profile: Profile, reference: str, intent: str) -> Callable[[Floats], Floats]:
+        """What a rule's device link makes of a profile's numbers; what is over the TAC comes within.
+
+        Raises BadRecipe for a link between other spaces.
+        """
+        link = self.resolve(reference)
+        ends = (link.colour_space, link.header.pcs)
+        wanted = (profile.colour_space, self.destination.colour_space)
+        if link.header.device_class != "link" or ends != wanted:
+            said = " to ".join(space.strip() for space in wanted)
+            raise BadRecipe(
+                f"The profile {link.description!r} of a rule is no device link from {said}.",
+                remedy="Choose one between these spaces for the rule.",
+            )
+        held = self._same(self._ink_rules())
+        number = INTENTS.index(intent)
+        return lambda values: held(run_link(link, np.clip(values, 0, 1), number))
 
     def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
         """Tints of process inks by name onto those inks; All and None are kept and never come here."""

@@ -92,7 +92,8 @@ class Painter:
         _, rule = self.rule(objects, space)
         if space.colour.problem:
             return [space.colour.problem]
-        if rule.converts and self.origin(space) != "none" and self.mapper.same_space(space.colour):
+        same = rule.converts and rule.link is None and self.origin(space) != "none"
+        if same and self.mapper.same_space(space.colour):
             return [SAME]
         return []
 

@@ -5,7 +5,14 @@ from __future__ import annotations
 from fnmatch import fnmatchcase
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    model_validator,
+)
 
 from plinto_core.corrections import Vivid
 from plinto_core.document.rules.checks import CHECKS, Check, CheckName, each_once
@@ -27,12 +34,17 @@ class _Frozen(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
 
+_LINKED = ("RGB", "CMYK", "grey")
+"""Spaces that a device link can begin with."""
+
+
 class Rule(_Frozen):
     """The first rule that fits an object decides; vectors include text.
 
     spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
     states none; convert takes spot colours to the destination's inks; black takes colours to black
-    alone by their lightness.
+    alone by their lightness; link : a device link by reference that makes the destination's numbers, in
+    place of intent and BPC.
     """
 
     objects: Objects = "all"
@@ -43,6 +55,15 @@ class Rule(_Frozen):
     fallback: Intent = "relative"
     bpc: bool = True
     vivid: Vivid | None = None
+    link: str | None = Field(None, max_length=300)
+
+    @model_validator(mode="after")
+    def _link_fits(self) -> Rule:
+        if self.link is not None and (self.action != "convert" or self.space not in _LINKED):
+            raise ValueError("a device link converts the objects of one space: RGB, CMYK or grey")
+        if self.link is not None and self.vivid is not None:
+            raise ValueError("a device link makes the numbers; there is no more vivid before it")
+        return self
 
     @property
     def stops(self) -> bool:
@@ -74,7 +95,7 @@ class Rule(_Frozen):
 
     def key(self, intent: str) -> str:
         """All of the rule that decides what a colour becomes, under an intent; for caches."""
-        return f"{self.action}:{intent}:{self.bpc}:{self.vivid}"
+        return f"{self.action}:{intent}:{self.bpc}:{self.vivid}:{self.link}"
 
 
 class ResolutionRule(_Frozen):

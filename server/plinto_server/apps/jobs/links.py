@@ -63,7 +63,8 @@ def route_of(destination: Destination, recipe: Recipe) -> ColourRoute:
     """The colour route of a destination under a recipe, without what holds in regions only."""
     source = source_of(destination.job.artwork, recipe).profile
     arrival = load_profile(recipe.arrival) if recipe.arrival else None
-    return route_for(recipe, source, load_profile(recipe.destination), load_table, arrival)
+    link = load_profile(recipe.link) if recipe.link else None
+    return route_for(recipe, source, load_profile(recipe.destination), load_table, arrival, link)
 
 
 def path_of(destination: Destination, recipe: Recipe) -> PixelPath:

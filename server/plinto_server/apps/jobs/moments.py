@@ -15,6 +15,7 @@ _NAMES = {
     "negative": "artwork as a negative",
     "numbers": "numbers of the press",
     "arrival": "arrival space",
+    "link": "device link",
     "vivid": "more vivid",
     "corrections": "corrections",
     "before": "colour table before",

@@ -21,7 +21,10 @@ def recipe_package(destination: Destination) -> bytes:
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
         text = json.dumps(recipe.model_dump(mode="json"), indent=2)
         archive.writestr(zipfile.ZipInfo("recipe.json", _WHEN), text)
-        profiles = {recipe.source, recipe.arrival, recipe.destination} - {None, *STANDARD}
+        profiles = {recipe.source, recipe.arrival, recipe.destination, recipe.link} - {
+            None,
+            *STANDARD,
+        }
         tables = {recipe.before, recipe.after} - {None}
         for references, suffix in ((profiles, "icc"), (tables, "cube")):
             for reference in sorted(str(r) for r in references):

@@ -308,7 +308,7 @@ def merged(
     if under.get("version") == ALIKE_UNCORRECTED and not under.get("corrections"):
         under["version"] = PRESENT
     recipe = parse_recipe(lay_over(under, changes, _FREE))
-    named = {"source", "arrival", "before", "after"} & set(changes)
+    named = {"source", "arrival", "link", "before", "after"} & set(changes)
     _usable(destination.job.owner, recipe, named)
     settle_extra_channels(picture_facts(destination.job.artwork), recipe.extra_channels)
     check_runnable(destination.job, recipe)
@@ -333,6 +333,8 @@ def _usable(owner: User, recipe: Recipe, named: set[str]) -> None:
         reference = getattr(recipe, field)
         if field in named and reference is not None:
             usable_profile(owner, reference, part)  # type: ignore[arg-type]
+    if "link" in named and recipe.link is not None:
+        usable_profile(owner, recipe.link)
     for field in ("before", "after"):
         reference = getattr(recipe, field)
         if field in named and reference is not None:

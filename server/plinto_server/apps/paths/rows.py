@@ -49,9 +49,10 @@ class FollowedRow(Part):
 
 
 class FollowedReport(Report):
-    """count : colours in all; found : those that answer to the filter; figures : of all of them, None where
+    """takes : the space that the path begins with; count : colours in all; found : those that answer to the filter; figures : of all of them, None where
     no two steps are compared."""
 
+    takes: str
     steps: tuple[WalkedStep, ...]
     count: int
     found: int
@@ -92,6 +93,7 @@ def report(
     if descending:
         shown = shown[::-1]
     return FollowedReport(
+        takes=followed.steps[0].space_in.strip(),
         steps=tuple(
             WalkedStep(
                 name=name,

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from plinto_server.apps.paths import api, followed_api
+from plinto_server.apps.paths import api, followed_api, saving_api
 
 urlpatterns = [
     path("swatch-lists", api.SwatchLists.as_view()),
@@ -17,6 +17,7 @@ urlpatterns = [
     path("colour-paths/followed", followed_api.FollowedPath.as_view()),
     path("colour-paths/table", followed_api.FollowedTable.as_view()),
     path("colour-paths/picture", followed_api.FollowedPicture.as_view()),
+    path("colour-paths/saved", saving_api.SavedPath.as_view()),
     path("colour-paths/<int:pk>", api.ColourPathDetail.as_view()),
     path("colour-paths/<int:pk>/restore", api.ColourPathRestore.as_view()),
 ]

@@ -56,6 +56,9 @@ def checked(owner: Any, data: Any) -> OutputPolicy:
     usable_profile(owner, policy.destination, "destination")
     for reference in policy.sources.values():
         usable_profile(owner, reference, "source")
+    for rule in policy.rules:
+        if rule.link is not None:
+            usable_profile(owner, rule.link)
     return policy
 
 

@@ -31,13 +31,15 @@ LARGEST = 64 << 20
 
 
 class ProfileFacts(serializers.Serializer):
-    """white : Lab of the medium; size : bytes; colours : equal where two profiles print the same; empty texts are not stated in the profile."""
+    """white : Lab of the medium; size : bytes; colours : equal where two profiles print the same;
+    gives : the space at a device link's end; empty texts are not stated in the profile."""
 
     version = serializers.CharField()
     created = serializers.CharField(allow_blank=True)
     maker = serializers.CharField(allow_blank=True)
     size = serializers.IntegerField()
     colours = serializers.CharField()
+    gives = serializers.CharField(allow_blank=True, default="")
     examined = serializers.BooleanField()
     white = serializers.ListField(child=serializers.FloatField())
 
@@ -146,6 +148,20 @@ class ColourTableData(serializers.ModelSerializer):
     class Meta:
         model = ColourTable
         fields = ["id", "sha256", "name", "dimensions", "size"]
+
+
+class ColourTableFile(View):
+    @extend_schema(responses={(200, "text/plain"): OpenApiTypes.BINARY}, operation_id="tables_file")
+    def get(self, request: Request, pk: int) -> FileResponse:
+        """The .cube text of a table."""
+        table = access.own(request.user, ColourTable, pk)
+        name = "".join(c if c.isalnum() else "-" for c in table.name).strip("-") or "table"
+        return FileResponse(
+            store.path_of(table.sha256).open("rb"),
+            as_attachment=True,
+            filename=f"{name}.cube",
+            content_type="text/plain",
+        )
 
 
 class ColourTableList(View):

@@ -12,7 +12,7 @@ class StoredProfile(models.Model):
     colour_space = models.CharField(max_length=4)
     device_class = models.CharField(max_length=20)
     origin = models.CharField(max_length=20)
-    """standard, shipped (with Plinto), built, uploaded, edited or embedded"""
+    """standard, shipped (with Plinto), built, uploaded, edited, saved (from a colour path) or embedded"""
     report = models.JSONField(default=dict)
     parts = models.JSONField(default=list)
     """Which parts it can play, see plinto_core.icc.parts."""

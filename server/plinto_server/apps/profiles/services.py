@@ -119,7 +119,9 @@ def edit_profile(
 
 def judge_stored_profiles() -> None:
     """Find out what was not asked of profiles when they were kept: their parts, their facts."""
-    for stored in StoredProfile.objects.filter(Q(parts=[]) | Q(facts={})):
+    for stored in StoredProfile.objects.filter(
+        Q(parts=[]) | Q(facts={}) | Q(device_class="device link", facts__gives=None)
+    ):
         try:
             profile = load_profile(stored.sha256)
         except BadProfile:

@@ -16,4 +16,5 @@ urlpatterns = [
     path("profiles/<int:pk>/tags/<str:tag>", examining.ProfileTag.as_view()),
     path("profiles/<int:pk>/copy", examining.ProfileCopy.as_view()),
     path("tables", api.ColourTableList.as_view()),
+    path("tables/<int:pk>/file", api.ColourTableFile.as_view()),
 ]
