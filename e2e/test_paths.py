@@ -14,6 +14,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.icc import Profile
 from plinto_core.swatches.files import read_swatches
 from steps import fetched, place
 
@@ -120,13 +121,13 @@ def test_a_path_is_kept_changed_and_removed_and_comes_back(screen: Page) -> None
     expect(screen.get_by_text("Changed since it was kept")).to_have_count(0)
     kept.get_by_role("button", name="Remove Signs, read back").click()
     screen.get_by_role("button", name="Remove", exact=True).click()
-    expect(screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")).to_have_count(
-        0
-    )
+    expect(
+        screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")
+    ).to_have_count(0)
     screen.get_by_role("button", name="Undo", exact=True).click()
-    expect(screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")).to_have_count(
-        1
-    )
+    expect(
+        screen.get_by_label("Kept path", exact=True).locator("option", has_text="read back")
+    ).to_have_count(1)
     again = screen.get_by_label("Kept path", exact=True)
     again.select_option("Signs on the bulletin press")
     expect(screen.get_by_role("listitem", name="Step 4")).to_have_count(0)
@@ -240,3 +241,44 @@ def test_a_hundred_thousand_colours_scroll(screen: Page) -> None:
     expect(rows.get_by_role("row", name="100000")).to_be_visible()
     # Only what is in sight is drawn.
     assert rows.get_by_role("row").count() < 60
+
+
+def test_a_path_becomes_a_link_that_a_job_is_converted_by(screen: Page) -> None:
+    place(screen, "Colour paths")
+    screen.get_by_label("List or picture").select_option("Aurora curtain")
+    screen.get_by_label("Add a step").select_option(label="Newsprint")
+    expect(screen.get_by_test_id("followed-count")).to_contain_text("step 1 to 2")
+    screen.get_by_role("button", name="Save as one table…").click()
+    dialog = screen.get_by_role("dialog")
+    dialog.get_by_label("Total ink at most").fill("150")
+    dialog.get_by_label("Description").fill("Aurora to newsprint, 150")
+    dialog.get_by_role("button", name="Save", exact=True).click()
+    saved = dialog.get_by_role("status", name="What was saved")
+    expect(saved).to_contain_text("Aurora to newsprint, 150 is among the profiles now")
+    expect(saved).to_contain_text("At most 150.0 % of ink")
+    with screen.expect_download() as waiting:
+        saved.get_by_role("link", name="As a file").click()
+    link = Profile(Path(waiting.value.path()).read_bytes())
+    assert (link.header.device_class, link.colour_space, link.header.pcs) == (
+        "link",
+        "RGB ",
+        "CMYK",
+    )
+    dialog.get_by_role("button", name="Close").click()
+    origin = screen.evaluate("location.origin")
+    job = next(
+        j for j in screen.request.get(f"{origin}/api/jobs").json() if j["name"] == "Aurora curtain"
+    )
+    news = next(d for d in job["destinations"] if d["condition"]["name"] == "Newsprint")
+    screen.goto(f"/jobs/{job['id']}/{news['id']}/inks")
+    screen.get_by_role("button", name="By a device link").click()
+    chosen(screen, "Device link", "Aurora to newsprint, 150")
+    expect(screen.get_by_text("by a device link").first).to_be_visible()
+    figures = screen.request.get(f"{origin}/api/destinations/{news['id']}/inks").json()
+    assert figures["tac_max"] <= 150.5
+    expect(screen.get_by_text(f"Highest TAC {figures['tac_max']:.0f} %")).to_be_visible()
+    expect(screen.get_by_label("Own ink rules")).to_have_count(0)
+    screen.get_by_label("Stages").get_by_role("button", name="Press view").click()
+    expect(screen.get_by_text("A device link converts:")).to_be_visible()
+    screen.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(screen.get_by_role("radiogroup", name="Rendering intent")).to_be_visible()

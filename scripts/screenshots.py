@@ -126,13 +126,6 @@ def deliver(page: Page) -> None:
     shoot(page, "films")
 
 
-def house_rules(page: Page) -> None:
-    place(page, "House rules")
-    page.get_by_role("button", name="New set").click()
-    expect(page.get_by_text("This set is in force.")).to_be_visible()
-    shoot(page, "house-rules")
-
-
 def colour(page: Page) -> None:
     place(page, "Conditions")
     page.get_by_role("table", name="Conditions").get_by_role("button", name="Newsprint").click()
@@ -160,6 +153,16 @@ def gamuts(page: Page) -> None:
     page.get_by_role("img", name="Cut at L* 50").hover()
     page.wait_for_timeout(500)
     shoot(page, "gamuts")
+
+
+def paths(page: Page) -> None:
+    place(page, "Colour paths")
+    page.get_by_label("List or picture").select_option("Harbour signs (14 × Lab)")
+    page.get_by_label("Kept path", exact=True).select_option("Signs on the bulletin press")
+    expect(page.get_by_test_id("followed-count")).to_contain_text("step 1 to 3", timeout=60_000)
+    page.get_by_role("rowgroup", name="Rows").get_by_role("row", name="buoy orange").click()
+    page.wait_for_timeout(900)
+    shoot(page, "paths")
 
 
 def policies(page: Page) -> None:
@@ -234,9 +237,9 @@ def main(address: str) -> None:
             inks,
             retarget,
             deliver,
-            house_rules,
             colour,
             gamuts,
+            paths,
             policies,
             printing,
         ):
