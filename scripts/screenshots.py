@@ -32,7 +32,7 @@ def view(page: Page, name: str) -> None:
 
 GROUPS = {
     "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Folders": "Print room",
-    "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "House rules": "House",
+    "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour", "House rules": "House",
 }  # fmt: skip
 
 
