@@ -117,6 +117,11 @@ def test_rows_are_sorted_filtered_and_taken_by_windows(client, typed, press) -> 
     assert by_size[0] in ("night", "leaf")
     assert names(text="NI") == ["night"]
     assert len(names(beyond=0.5)) < 4
+    # What lies beyond is meant by its size, where differences carry a sign.
+    signed = followed(client, steps, list=typed["id"], first=0, second=2, formula="chroma").json()
+    far = {r["name"] for r in signed["rows"] if abs(r["difference"]) > 0.5}
+    assert any(r["difference"] < -0.5 for r in signed["rows"])
+    assert set(names(formula="chroma", beyond=0.5)) == far
     inks = followed(client, path("lab:", press), list=typed["id"], first=0, second=1, sort="total")
     assert inks.json()["rows"][0]["name"] == "paper"
     assert inks.json()["rows"][-1]["name"] == "night"

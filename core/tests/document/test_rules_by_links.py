@@ -11,6 +11,7 @@ from PIL import Image
 
 from paperwork import Paper, operations
 from plinto_core.document import OutputPolicy, run_policy
+from plinto_core.document.rules.policy import Rule
 from plinto_core.document.runs.picture_policy import run_policy_on_picture
 from plinto_core.errors import BadRecipe
 from plinto_core.icc import Profile
@@ -116,6 +117,14 @@ def test_a_picture_under_the_policy_goes_through_the_link(tmp_path, find) -> Non
     run_policy_on_picture(policy(rule), tmp_path / "in.png", tmp_path / "out.tif", find)
     with open_picture(tmp_path / "out.tif") as result:
         assert result.read()[0, 0] / 255 == pytest.approx([0.64, 0.64, 0.64, 0], abs=0.005)
+
+
+def test_colours_of_two_links_are_kept_apart() -> None:
+    keys = {
+        Rule.model_validate({"space": "RGB", "action": "convert", "link": link}).key("relative")
+        for link in (None, "a", "b")
+    }
+    assert len(keys) == 3
 
 
 @pytest.mark.parametrize("link", ["cmyk", "rgb-rgb", "press"])

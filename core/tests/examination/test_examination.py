@@ -195,6 +195,9 @@ def test_tones_that_a_profile_loses_of_a_picture_are_named_by_the_plate() -> Non
     # Black is solid up to L* 25: a quarter of the ramp's hundred steps prints flat, on no other plate.
     assert trip.tones_lost["K"] == pytest.approx(25, abs=1)
     assert sum(trip.tones_lost.values()) == trip.tones_lost["K"]
+    # Tones that run down the picture have no step along a row.
+    down = picture_trip(profile, np.repeat(ramp, 2, axis=0), (101, 2))
+    assert sum(down.tones_lost.values()) == 0
     assert trip.max == round_trip(profile, ramp).max > 10
     assert len({m.asked for m in trip.worst}) == len(trip.worst) == 12
     assert picture_trip(standard_profile("srgb"), ramp, (1, 101)).tones_lost is None

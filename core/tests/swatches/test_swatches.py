@@ -65,6 +65,7 @@ def test_places_stay_with_csv() -> None:
         ("5,2,3\n1,2,3\n", None, None),
         ("1,2,3,4,5\n1,2,3,4,6\n", "5CLR", [1, 2, 3, 4, 6]),
         ("5CLR_2,5CLR_1,5CLR_3,5CLR_4,5CLR_5\n1,2,3,4,5\n", "5CLR", [2, 1, 3, 4, 5]),
+        ("X,Y,Z\n0.9642,1,0.8249\n", "Lab ", [100, 0, 0]),
         ("Grey\n128\n", "GRAY", [128]),
         ("\ufeffk,y,m,c\n4,3,2,1\n", "CMYK", [1, 2, 3, 4]),
     ],
@@ -184,6 +185,15 @@ def test_no_entity_of_a_hostile_cxf_is_read(tmp_path) -> None:
         "<ColorCIELab><L>&e;</L><A>0</A><B>0</B></ColorCIELab></Object></CxF>"
     ).encode()
     with pytest.raises(BadInput):
+        read_swatches(attack, "x.cxf")
+
+
+def test_entities_of_a_cxf_are_not_expanded() -> None:
+    attack = (
+        f'<!DOCTYPE x [<!ENTITY e "50">]><CxF xmlns="{NAMESPACE}"><Object Name="a">'
+        "<ColorCIELab><L>&e;</L><A>0</A><B>0</B></ColorCIELab></Object></CxF>"
+    ).encode()
+    with pytest.raises(BadInput, match="where a number belongs"):
         read_swatches(attack, "x.cxf")
 
 
