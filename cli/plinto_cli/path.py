@@ -12,14 +12,16 @@ from typing import cast
 import click
 import numpy as np
 
-from plinto_cli.files import read_bytes, resolve_profile, write_bytes
+from plinto_cli.files import read_bytes, read_json, resolve_profile, write_bytes
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.icc.spaces import INTENTS
+from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement.cgats import decode
 from plinto_core.paths.figures import FORMULAS, Formula, difference_figures
 from plinto_core.paths.follow import VIEWS, Followed, View, follow
 from plinto_core.paths.saving import SavedKind, SavedReport, SavingOptions, save_path
+from plinto_core.recipes.separating import separation_step
 from plinto_core.swatches.files import read_swatches, swatches_of_text, write_swatches
 from plinto_core.swatches.swatches import swatches
 from plinto_core.transform.cube import read_cube
@@ -28,11 +30,15 @@ from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
 
 
 def parse_step(word: str) -> Step:
-    """PROFILE[:INTENT[:bpc|nobpc]] or FILE.cube; the word lab stands for the PCS."""
+    """PROFILE[:INTENT[:bpc|nobpc]], PROFILE@RULES.json[:INTENT…] or FILE.cube; lab stands for the PCS."""
     if word.lower().endswith(".cube"):
         table = read_cube(word)
         return NumbersStep(repr(Path(word).name), "RGB ", "RGB ", table.apply)
-    parts = word.split(":")
+    whole = word
+    word, at, rules = word.rpartition("@")
+    if ".json" not in rules:
+        word, at, rules = "", "", whole
+    parts = rules.split(":")
     bpc = False
     intent = "relative"
     if len(parts) > 1 and parts[-1] in ("bpc", "nobpc"):
@@ -42,6 +48,10 @@ def parse_step(word: str) -> Step:
     elif len(parts) > 1 and not Path(":".join(parts)).exists():
         raise click.UsageError(f"{word}: the intent must be one of {', '.join(INTENTS)}")
     name = ":".join(parts)
+    if at:
+        given = parse_ink_rules(read_json(name, "ink rules"))
+        called = f"{Path(word).name} by {given.name or Path(name).stem}"
+        return separation_step(resolve_profile(word), given, called, intent=intent, bpc=bpc)
     profile = LAB if name.lower() == "lab" else resolve_profile(name)
     return PathStep(profile, intent, bpc)
 
@@ -158,7 +168,8 @@ def path_command(
 ) -> None:
     """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.
 
-    A step is PROFILE[:INTENT[:bpc|nobpc]], a .cube table, or lab. Device links and abstract profiles are
+    A step is PROFILE[:INTENT[:bpc|nobpc]], a .cube table, or lab; PROFILE@RULES.json separates anew by ink
+    rules. Device links and abstract profiles are
     steps like others; a list of named colours can be the first, its CSV has the column Name.
     """
     chain = [parse_step(word) for word in steps]

@@ -165,3 +165,21 @@ def test_a_picture_is_converted_by_a_link(tmp_path, profile_file) -> None:
     assert both.returncode == 3
     assert "anew" in both.stderr
     assert plinto(*asked, "--link", profile_file).returncode == 3
+
+
+def test_ink_rules_are_a_step(tmp_path, profile_file) -> None:
+    rules = {"name": "Lean", "tac": 200, "black": {"method": "gcr", "strength": 90, "start": 5}}
+    (tmp_path / "lean.json").write_text(json.dumps(rules))
+    text = "C,M,Y,K\n70,60,60,30\n"
+    done = plinto("path", profile_file, f"{profile_file}@{tmp_path}/lean.json", text=text)
+    assert done.returncode == 0, done.stderr
+    inks = [float(v) for v in done.stdout.splitlines()[1].split(",")]
+    assert sum(inks) <= 200.1
+    assert inks[3] > 40
+    assert (
+        plinto("path", profile_file, f"{profile_file}@{tmp_path}/no.json", text=text).returncode
+        == 3
+    )
+    assert (
+        plinto("path", "srgb", f"srgb@{tmp_path}/lean.json", text="R,G,B\n1,2,3\n").returncode == 3
+    )

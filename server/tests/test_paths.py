@@ -456,3 +456,65 @@ def test_a_policy_may_convert_by_ones_own_links_only(client, conditions, django_
     theirs = kept_link(stranger, conditions, grid=17).json()["profile"]
     sha = stranger.get(f"/api/profiles/{theirs}").json()["sha256"]
     assert answer(sha).status_code == 400
+
+
+def test_named_ink_rules_are_a_step_and_their_saving_is_said(
+    client, conditions, profile_bytes
+) -> None:
+    rules = {
+        "name": "Much black",
+        "tac": 260,
+        "black": {"method": "gcr", "strength": 90, "start": 5},
+    }
+    kept = client.post("/api/ink-rules", rules, format="json").json()
+    press = conditions[0]
+    chart = {"kind": "chart", "profile": press.profile.sha256, "count": 4}
+    made = client.post("/api/swatch-lists/ready", chart, format="json").json()
+    steps = path(f"condition:{press.pk}", f"inks:{press.pk}/{kept['id']}")
+    found = followed(client, steps, list=made["id"], first=0, second=1).json()
+    assert found["steps"][1]["name"] == "Sheetfed coated by Much black"
+    ink = found["ink"]
+    assert ink["first_most"] == 400
+    assert ink["second_most"] <= 260.1
+    totals = [
+        sum(r["values"][0])
+        for r in followed(client, steps, list=made["id"], count=256).json()["rows"]
+    ]
+    assert ink["first_mean"] == pytest.approx(np.mean(totals), abs=0.1)
+    assert ink["saved"] == pytest.approx(1 - ink["second_mean"] / ink["first_mean"], abs=1e-3)
+    assert ink["saved"] > 0.05
+    # RGB has no ink to save.
+    rgb = followed(
+        client, path("lab:", f"condition:{press.pk}"), list=made["id"], first=0, second=1
+    )
+    assert rgb.status_code == 400
+    options = {"kind": "link", "keep_black": True}
+    saved = client.post(
+        "/api/colour-paths/saved", {"path": steps, "options": options}, format="json"
+    )
+    assert saved.json()["report"]["tac"] <= 260.5
+    kept_path = client.post("/api/colour-paths", {"name": "Saving", **steps}, format="json")
+    assert kept_path.status_code == 201
+    # Changed rules are other inks.
+    client.post("/api/ink-rules", {**rules, "tac": 220}, format="json")
+    again = followed(client, steps, list=made["id"], first=0, second=1).json()
+    assert again["ink"]["second_most"] <= 220.1
+    # Retired rules go on in paths that lean on them.
+    client.delete(f"/api/ink-rules/{kept['id']}")
+    assert followed(client, steps, list=made["id"]).status_code == 200
+    for wrong in (
+        f"inks:{press.pk}",
+        f"inks:{press.pk}/9999",
+        f"inks:9999/{kept['id']}",
+        "inks:x/y",
+    ):
+        assert followed(client, path(wrong), list=made["id"]).status_code == 400
+
+
+def test_ink_rules_of_others_are_no_step(client, conditions, django_user_model) -> None:
+    stranger = APIClient()
+    stranger.force_authenticate(django_user_model.objects.create_user("eve"))
+    theirs = stranger.post("/api/ink-rules", {"name": "Hers", "tac": 200}, format="json").json()
+    steps = {"name": "x", **path(f"inks:{conditions[0].pk}/{theirs['id']}")}
+    assert client.post("/api/colour-paths", steps, format="json").status_code == 400
+    assert stranger.post("/api/colour-paths", steps, format="json").status_code == 201

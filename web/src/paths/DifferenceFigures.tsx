@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useRef } from "react";
 
-import type { DifferenceFigures as Figures } from "../api";
+import type { DifferenceFigures as Figures, Followed } from "../api";
 import { distanceColour } from "../plots/distance";
 import { PlotFiles } from "../plots/PlotFiles";
 import type { Rows } from "../queries/paths";
@@ -11,6 +11,8 @@ import { SHORT } from "./words";
 
 interface Props {
   figures: Figures;
+  /** Total ink of the two steps, where both are inks. */
+  ink?: Followed["ink"];
   formula: Rows["formula"];
   onThresholds: (thresholds: number[]) => void;
 }
@@ -20,7 +22,7 @@ const H = 120;
 const PAD = { left: 6, right: 10, top: 8, bottom: 20 };
 
 /** Two steps' difference: figures, the share below each threshold, and how often each size occurs. */
-export function DifferenceFigures({ figures, formula, onThresholds }: Props) {
+export function DifferenceFigures({ figures, ink, formula, onThresholds }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { histogram, thresholds, shares } = figures;
   const [low, high] = [histogram.edges[0] ?? 0, histogram.edges.at(-1) ?? 1];
@@ -155,6 +157,18 @@ export function DifferenceFigures({ figures, formula, onThresholds }: Props) {
             </Typography>
           </Box>
         ))}
+        {ink && (
+          <Typography sx={{ mt: 0.5 }} data-testid="ink-of-steps">
+            <Explained text="Mean and greatest total ink of the two steps over all colours.">
+              Ink
+            </Explained>{" "}
+            {number(ink.first_mean, 0)} to {number(ink.second_mean, 0)} % in the mean, most{" "}
+            {number(ink.first_most, 0)} to {number(ink.second_most, 0)} %:{" "}
+            <b>
+              {number(Math.abs(ink.saved) * 100, 1)} % {ink.saved >= 0 ? "saved" : "more"}
+            </b>
+          </Typography>
+        )}
       </Box>
     </Box>
   );

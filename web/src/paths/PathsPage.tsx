@@ -224,6 +224,7 @@ export function PathsPage() {
                 <Box sx={{ mb: 1 }}>
                   <DifferenceFigures
                     figures={report.figures}
+                    ink={report.ink}
                     formula={state.formula}
                     onThresholds={setThresholds}
                   />

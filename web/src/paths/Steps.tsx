@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Followed, FollowedRow, PathStep } from "../api";
 import { Swatch } from "../plots/Swatch";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
-import { jobsQuery, tablesQuery } from "../queries/jobs";
+import { inkRulesQuery, jobsQuery, tablesQuery } from "../queries/jobs";
 import { INTENT_NAMES, Pick } from "../ui";
 import { number } from "../ui/numbers";
 import { afterRemoval, moved, newStep } from "./steps";
@@ -28,6 +28,7 @@ export function useStepChoices(): [string, [code: string, name: string][]][] {
   const profiles = useQuery(profilesQuery);
   const tables = useQuery(tablesQuery);
   const jobs = useQuery(jobsQuery);
+  const rules = useQuery(inkRulesQuery);
   return [
     ["Connection space", [["lab:", "Lab"]]],
     ["Conditions", (conditions.data ?? []).map((c) => [`condition:${c.id}`, c.name])],
@@ -38,6 +39,17 @@ export function useStepChoices(): [string, [code: string, name: string][]][] {
         .map((p) => [`profile:${p.sha256}`, p.description]),
     ],
     ["Colour tables", (tables.data ?? []).map((t) => [`table:${t.sha256}`, t.name])],
+    [
+      "Separated anew by ink rules",
+      (conditions.data ?? [])
+        .filter((c) => c.profile.colour_space === "CMYK")
+        .flatMap((c) =>
+          (rules.data ?? []).map((r): [string, string] => [
+            `inks:${c.id}/${r.id}`,
+            `${c.name} by ${r.name}`,
+          ]),
+        ),
+    ],
     [
       "Recipes of jobs",
       (jobs.data ?? []).flatMap((j) =>

@@ -132,6 +132,7 @@ const FIGURES: Figures = {
 it("says the figures and changes a threshold", () => {
   const change = vi.fn();
   render(<DifferenceFigures figures={FIGURES} formula="2000" onThresholds={change} />);
+  expect(screen.queryByTestId("ink-of-steps")).toBeNull();
   expect(screen.getByRole("row", { name: /^mean/ }).textContent).toBe("mean2.50");
   expect(screen.getByRole("group", { name: "Thresholds" }).textContent).toContain("25.0 %");
   const field = screen.getByLabelText("Threshold 2");
@@ -142,6 +143,29 @@ it("says the figures and changes a threshold", () => {
   fireEvent.change(field, { target: { value: "0.5" } });
   fireEvent.blur(field);
   expect(change).toHaveBeenLastCalledWith([1, 1.01]);
+});
+
+it("says what of the ink is saved, or needed more", () => {
+  const ink = {
+    first_mean: 180,
+    second_mean: 153,
+    first_most: 310,
+    second_most: 260,
+    saved: 0.15,
+  };
+  const shown = (saved: number) => (
+    <DifferenceFigures
+      figures={FIGURES}
+      ink={{ ...ink, saved }}
+      formula="2000"
+      onThresholds={vi.fn()}
+    />
+  );
+  const { rerender } = render(shown(0.15));
+  const said = screen.getByTestId("ink-of-steps");
+  expect(said.textContent).toBe("Ink 180 to 153 % in the mean, most 310 to 260 %: 15.0 % saved");
+  rerender(shown(-0.02));
+  expect(said.textContent).toContain("2.0 % more");
 });
 
 const walked = (coloured: boolean): Followed["steps"][number] => ({

@@ -48,15 +48,27 @@ class FollowedRow(Part):
     place: tuple[float, ...] | None
 
 
+class InkOfSteps(Part):
+    """Total ink of two steps over all colours, percent; saved : share of the first's that the second does
+    not need, negative where it needs more."""
+
+    first_mean: float
+    second_mean: float
+    first_most: float
+    second_most: float
+    saved: float
+
+
 class FollowedReport(Report):
     """takes : the space that the path begins with; count : colours in all; found : those that answer to the filter; figures : of all of them, None where
-    no two steps are compared."""
+    no two steps are compared; ink : where both are inks."""
 
     takes: str
     steps: tuple[WalkedStep, ...]
     count: int
     found: int
     figures: DifferenceFigures | None
+    ink: InkOfSteps | None
     rows: tuple[FollowedRow, ...]
 
 
@@ -107,7 +119,23 @@ def report(
         count=len(colours),
         found=len(shown),
         figures=figures,
+        ink=_ink(followed, first, second),
         rows=tuple(_row(colours, followed, signed, int(i)) for i in shown[start : start + count]),
+    )
+
+
+def _ink(followed: Followed, first: int | None, second: int | None) -> InkOfSteps | None:
+    if first is None or second is None:
+        return None
+    if not all(is_subtractive(followed.steps[step].space) for step in (first, second)):
+        return None
+    before, after = (followed.values[step].sum(axis=1) for step in (first, second))
+    return InkOfSteps(
+        first_mean=round(float(before.mean()), 1),
+        second_mean=round(float(after.mean()), 1),
+        first_most=round(float(before.max()), 1),
+        second_most=round(float(after.max()), 1),
+        saved=round(1 - float(after.mean()) / max(float(before.mean()), 1e-9), 4),
     )
 
 

@@ -13,15 +13,18 @@ from django.db import transaction
 
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput, BadRecipe
+from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.keeping import Kept
 from plinto_core.paths.follow import Followed, View, follow
 from plinto_core.paths.model import ColourPath, PathStepData, parse_path
 from plinto_core.recipes import parse_recipe
+from plinto_core.recipes.separating import separation_step
 from plinto_core.swatches.swatches import Swatches, swatches
 from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
 from plinto_server import access
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.house.models import InkRuleSet
 from plinto_server.apps.jobs.links import route_of
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.paths.lists import load, space_of
@@ -83,11 +86,11 @@ def _step(user: User, data: PathStepData) -> tuple[Step, str, str]:
         table = usable_table(user, data.ref)
         name = table.title or "colour table"
         return NumbersStep(name, "RGB ", "RGB ", table.apply), name, table.digest
+    if data.kind == "inks":
+        return _separated(user, data)
     pk = _number(data.ref)
     if data.kind == "condition":
-        found = access.mine(user, PrintingCondition, retired=True).filter(pk=pk).first()
-        if found is None:
-            raise BadInput("The condition is not known here.", remedy="Choose another.")
+        found = _condition(user, pk)
         profile = load_profile(found.profile.sha256)
         return PathStep(profile, data.intent, data.bpc), found.name, profile.digest
     destination = access.mine(user, Destination).filter(pk=pk).first()
@@ -106,6 +109,27 @@ def _step(user: User, data: PathStepData) -> tuple[Step, str, str]:
         bpc=data.bpc,
     )
     return step, name, route.key
+
+
+def _condition(user: User, pk: int) -> PrintingCondition:
+    found = access.mine(user, PrintingCondition, retired=True).filter(pk=pk).first()
+    if found is None:
+        raise BadInput("The condition is not known here.", remedy="Choose another.")
+    return found
+
+
+def _separated(user: User, data: PathStepData) -> tuple[Step, str, str]:
+    """A condition by named ink rules; both by their ids, with a stroke between them."""
+    of, _, by = data.ref.partition("/")
+    condition = _condition(user, _number(of))
+    kept = access.mine(user, InkRuleSet, retired=True).filter(pk=_number(by)).first()
+    if kept is None:
+        raise BadInput("The ink rules are not known here.", remedy="Choose others.")
+    profile = load_profile(condition.profile.sha256)
+    rules = parse_ink_rules(kept.rules)
+    name = f"{condition.name} by {kept.name}"
+    step = separation_step(profile, rules, name, intent=data.intent, bpc=data.bpc)
+    return step, name, f"{profile.digest}:{rules.model_dump_json(exclude={'name'})}"
 
 
 def _number(reference: str) -> int:
@@ -193,7 +217,14 @@ def uses_of_profile(profile: StoredProfile, user: Any) -> list[Use]:
 
 def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
     """A person's paths that go through a condition."""
-    return _uses(user, lambda s: s["kind"] == "condition" and s["ref"] == str(condition.pk))
+    pk = str(condition.pk)
+    return _uses(
+        user,
+        lambda s: (
+            (s["kind"] == "condition" and s["ref"] == pk)
+            or (s["kind"] == "inks" and s["ref"].split("/")[0] == pk)
+        ),
+    )
 
 
 def _uses(user: Any, goes: Any) -> list[Use]:
