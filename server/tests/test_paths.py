@@ -301,13 +301,23 @@ def test_either_side_becomes_a_list_and_the_whole_a_table(client, typed, press) 
 
 def test_lists_are_changed_copied_removed_and_come_back(client, typed) -> None:
     address = f"/api/swatch-lists/{typed['id']}"
-    changed = client.patch(address, {"name": "Four", "remove": [0, 3]}, format="json").json()
+    seen = typed["digest"]
+    out = {"name": "Four", "remove": [0, 3]}
+    assert client.patch(address, out, format="json").status_code == 409
+    changed = client.patch(address, {**out, "digest": seen}, format="json").json()
     assert (changed["name"], changed["count"]) == ("Four", 2)
     more = client.patch(address, {"add": "sky 70 -10 -30\n60 0 0"}, format="json").json()
     assert more["count"] == 4
     rows = followed(client, path("lab:"), list=typed["id"]).json()["rows"]
     assert [r["name"] for r in rows] == ["leaf", "night", "sky", "2"]
-    for wrong in ({"remove": [9]}, {"add": "1 2"}, {}, {"space": "RGB"}, {"remove": [0, 1, 2, 3]}):
+    # Another window still sees the former rows: the same place would be another colour.
+    stale = client.patch(address, {"remove": [1], "digest": seen}, format="json")
+    assert stale.status_code == 409
+    assert "changed meanwhile" in stale.json()["title"]
+    now = more["digest"]
+    for wrong in (
+        {"remove": [9], "digest": now}, {"add": "1 2"}, {}, {"space": "RGB"}, {"remove": [0, 1, 2, 3], "digest": now},
+    ):  # fmt: skip
         assert client.patch(address, wrong, format="json").status_code == 400, wrong
     copy = client.post(f"{address}/copy").json()
     assert copy["name"] == "Four, copy"

@@ -17,6 +17,8 @@ MOST_MARKS = 100
 """Rows or columns of a grid."""
 UNEVEN = 6.0
 """Standard deviation under a mark, in percent of the channel's range, from which it sits on an edge."""
+_MOST_PIXELS = 50_000_000
+"""Under all marks together: some seconds of reading."""
 _CELLS = 20_000
 
 
@@ -53,6 +55,8 @@ def sample_grid(picture: Pixels, space: str, grid: Grid) -> Swatches:
         raise BadInput(f"A grid has 1 to {MOST_MARKS} rows and columns of marks.")
     if not 1 <= grid.mark <= 501:
         raise BadInput("A mark is 1 to 501 pixels wide.")
+    if grid.columns * grid.rows * grid.mark**2 > _MOST_PIXELS:
+        raise BadInput("So many large marks cannot be read.", remedy="Take fewer or smaller ones.")
     inside = min(grid.x, grid.y) >= 0 and min(grid.width, grid.height) > 0
     inside = inside and grid.x + grid.width <= wide + 0.5 and grid.y + grid.height <= high + 0.5
     if not inside:

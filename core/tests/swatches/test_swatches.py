@@ -279,7 +279,7 @@ def test_marks_on_an_edge_are_named() -> None:
     "grid",
     [
         Grid(-1, 0, 10, 10, 2, 2), Grid(0, 0, 101, 10, 2, 2), Grid(0, 0, 10, 0, 2, 2), Grid(0, 0, 10, 10, 0, 2),
-        Grid(0, 0, 10, 10, 101, 2), Grid(0, 0, 10, 10, 2, 2, mark=0), Grid(0, 55, 10, 10, 2, 2),
+        Grid(0, 0, 10, 10, 101, 2), Grid(0, 0, 100, 60, 100, 100, mark=101), Grid(0, 0, 10, 10, 2, 2, mark=0), Grid(0, 55, 10, 10, 2, 2),
     ],
 )  # fmt: skip
 def test_grids_outside_the_picture_are_refused(grid) -> None:

@@ -60,7 +60,8 @@ export function PathsPage() {
   const found = useQuery({ ...followedQuery(following, rows, 0), enabled: begun });
   const report = begun ? found.data : undefined;
   const current = found.isPlaceholderData ? undefined : report;
-  const job = state.job ?? lists.data?.find((l) => l.id === state.list)?.job ?? null;
+  const list = lists.data?.find((l) => l.id === state.list);
+  const job = state.job ?? list?.job ?? null;
   const pictured = job !== null && (state.job !== null || state.steps[0]?.kind !== "lab");
   const row = chosen && report?.count && chosen.row < report.count ? chosen : null;
   // The chosen colour as the steps are now, where it is among the rows at hand.
@@ -89,7 +90,7 @@ export function PathsPage() {
       ask(
         api.PATCH("/api/swatch-lists/{id}", {
           params: { path: { id: state.list ?? 0 } },
-          body: { remove: [one] } as never,
+          body: { remove: [one], digest: list?.digest } as never,
         }),
       ),
     onSuccess: async () => {

@@ -39,7 +39,7 @@ class SwatchListData(serializers.ModelSerializer):
 
     class Meta:
         model = SwatchList
-        fields = ["id", "name", "space", "count", "made", "job", "notes", "updated"]
+        fields = ["id", "name", "space", "count", "made", "job", "digest", "notes", "updated"]
 
     def get_notes(self, row: SwatchList) -> list[str]:
         return list(lists.load(row).notes)
@@ -48,7 +48,7 @@ class SwatchListData(serializers.ModelSerializer):
 class SwatchListSummary(serializers.ModelSerializer):
     class Meta:
         model = SwatchList
-        fields = ["id", "name", "space", "count", "made", "job", "updated"]
+        fields = ["id", "name", "space", "count", "made", "job", "digest", "updated"]
 
 
 class TypedList(serializers.Serializer):
@@ -91,11 +91,13 @@ class AskedDominant(serializers.Serializer):
 
 
 class ListChange(serializers.Serializer):
-    """add : rows as text, in the list's space; remove : places of rows, from 0."""
+    """add : rows as text, in the list's space; remove : places of rows, from 0; digest : of the colours they
+    were seen in, needed to take rows out."""
 
     name = serializers.CharField(max_length=200, required=False)
     add = serializers.CharField(max_length=2_000_000, required=False, trim_whitespace=False)
     remove = serializers.ListField(child=serializers.IntegerField(), required=False)
+    digest = serializers.CharField(max_length=64, required=False)
 
 
 class KeptPathData(serializers.ModelSerializer):
@@ -210,7 +212,11 @@ class SwatchListDetail(View):
         if not given:
             raise BadInput("Nothing was to be changed.")
         changed = lists.change(
-            kept, name=given.get("name"), add=given.get("add", ""), remove=given.get("remove", [])
+            kept,
+            name=given.get("name"),
+            add=given.get("add", ""),
+            remove=given.get("remove", []),
+            seen=given.get("digest"),
         )
         return Response(SwatchListData(changed).data)
 

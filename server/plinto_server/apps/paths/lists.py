@@ -19,6 +19,7 @@ from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.paths.models import SwatchList
+from plinto_server.errors import Conflict
 
 _LOADED: Kept[str, Swatches] = Kept(64 << 20, lambda kept: kept.values.nbytes + 64 * len(kept))
 
@@ -97,8 +98,17 @@ def space_of(job: Job) -> str:
 
 
 @transaction.atomic
-def change(kept: SwatchList, *, name: str | None, add: str, remove: list[int]) -> SwatchList:
-    """Rename a list, take rows out by their places, add rows as text; raises BadInput."""
+def change(
+    kept: SwatchList, *, name: str | None, add: str, remove: list[int], seen: str | None
+) -> SwatchList:
+    """Rename a list, take rows out by their places, add rows as text; raises BadInput.
+
+    seen : the digest of the colours that the places were seen in; Conflict where they changed meanwhile,
+    since other colours would be taken out.
+    """
+    kept = SwatchList.objects.select_for_update().get(pk=kept.pk)
+    if remove and seen != kept.digest:
+        raise Conflict("The list was changed meanwhile; its rows may stand elsewhere now.")
     if name is not None:
         kept.name = " ".join(name.split())[:200]
     if add.strip() or remove:
