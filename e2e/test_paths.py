@@ -275,8 +275,8 @@ def test_a_path_becomes_a_link_that_a_job_is_converted_by(screen: Page) -> None:
     news = next(d for d in job["destinations"] if d["condition"]["name"] == "Newsprint")
     screen.goto(f"/jobs/{job['id']}/{news['id']}/inks")
     screen.get_by_role("button", name="By a device link").click()
-    chosen(screen, "Device link", "Aurora to newsprint, 150")
-    expect(screen.get_by_text("by a device link").first).to_be_visible()
+    with screen.expect_response(lambda r: r.request.method == "PATCH" and r.ok):
+        chosen(screen, "Device link", "Aurora to newsprint, 150")
     figures = screen.request.get(f"{origin}/api/destinations/{news['id']}/inks").json()
     assert figures["tac_max"] <= 150.5
     expect(screen.get_by_text(f"Highest TAC {figures['tac_max']:.0f} %")).to_be_visible()

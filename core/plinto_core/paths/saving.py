@@ -101,13 +101,14 @@ def save_path(
     size = _size(inputs, options.grid)
     make = _Function(walked, options, view)
     nodes = make(grid_nodes(inputs, size))
+    probed = _Probed(make)
     if options.kind == "cube":
         grid = nodes.reshape(size, size, size, 3)
         data = format_cube(options.title or "Plinto", grid).encode()
     else:
-        error = _difference(make, _table_evaluator(nodes, size, make), inputs)
+        error = probed.error(_table_evaluator(nodes, size, make))
         data = _profile(walked, options, make, nodes, size, error)
-    return data, _report(walked, options, make, data, size)
+    return data, _report(walked, options, probed, data, size)
 
 
 def _judge(first: Step, last: Step, options: SavingOptions) -> None:
@@ -234,31 +235,35 @@ def _held(inks: Floats, tac: float) -> Floats:
     return out
 
 
-def _difference(
-    make: _Function, table: Function, inputs: int
-) -> tuple[Differences | None, Differences, str]:
-    """Of the finished table against the function: inside, everywhere, unit."""
-    asked = (
-        probes(inputs)
-        if inputs in (3, 4)
-        else {"random": np.random.default_rng(20).random((4096, inputs))}
-    )
-    unit = np.concatenate(list(asked.values()))
-    wanted, found = make(unit), table(unit)
-    if make.to_lab:
-        colours = [unit_to_lab(v, legacy=True) for v in (wanted, found)]
-    elif make.reader is not None:
-        colours = [lab_of_device(make.reader, v) for v in (wanted, found)]
-    else:
-        apart = np.abs(wanted - found).max(axis=1) * 100
-        return None, in_figures(apart), "%"
-    errors = delta_e_2000(*colours)
-    inside = _inside(make, unit)
-    return (
-        None if inside is None or not inside.any() else in_figures(errors[inside]),
-        in_figures(errors),
-        "dE00",
-    )
+Error = tuple[Differences | None, Differences, Literal["dE00", "%"]]
+"""Inside the last gamut, everywhere, and the unit."""
+
+
+class _Probed:
+    """What a table is measured at: values, what the function makes of them, and which lie in the gamut."""
+
+    def __init__(self, make: _Function) -> None:
+        inputs = CHANNELS[make.first.space_in]
+        if inputs in (3, 4):
+            self.unit = np.concatenate(list(probes(inputs).values()))
+        else:
+            self.unit = np.random.default_rng(20).random((4096, inputs))
+        self.make, self.wanted = make, make(self.unit)
+        self.inside = _inside(make, self.unit)
+
+    def error(self, table: Function) -> Error:
+        """How far a table is from the function."""
+        make, found = self.make, table(self.unit)
+        if make.to_lab:
+            colours = [unit_to_lab(v, legacy=True) for v in (self.wanted, found)]
+        elif make.reader is not None:
+            colours = [lab_of_device(make.reader, v) for v in (self.wanted, found)]
+        else:
+            return None, in_figures(np.abs(self.wanted - found).max(axis=1) * 100), "%"
+        errors = delta_e_2000(*colours)
+        inside = self.inside
+        known = inside is not None and inside.any()
+        return (in_figures(errors[inside]) if known else None), in_figures(errors), "dE00"
 
 
 def _inside(make: _Function, unit: Floats) -> np.ndarray | None:
@@ -290,7 +295,7 @@ def _profile(
     make: _Function,
     nodes: Floats,
     size: int,
-    error: tuple[Differences | None, Differences, str],
+    error: Error,
 ) -> bytes:
     first, last = steps[0], steps[-1]
     kind = {"link": "link", "abstract": "abst", "baked": "scnr"}[options.kind]
@@ -335,24 +340,23 @@ def _called(step: Step) -> str:
 
 
 def _report(
-    steps: list[Step], options: SavingOptions, make: _Function, data: bytes, size: int
+    steps: list[Step], options: SavingOptions, probed: _Probed, data: bytes, size: int
 ) -> SavedReport:
     """Figures of the finished file as it is read again."""
     inputs = CHANNELS[steps[0].space_in]
-    inside, everywhere, unit = _difference(make, _read_again(options.kind, data), inputs)
+    table = _read_again(options.kind, data)
+    inside, everywhere, unit = probed.error(table)
     tac = None
-    if not make.to_lab and is_subtractive(steps[-1].space):
+    if not probed.make.to_lab and is_subtractive(steps[-1].space):
         rng = np.random.default_rng(3)
-        device = np.concatenate(
-            [rng.random((20_000, inputs)), grid_nodes(inputs, 5 if inputs < 5 else 3)]
-        )
-        reached = _read_again(options.kind, data)(device)
+        corners = grid_nodes(inputs, 5 if inputs < 5 else 3)
+        reached = table(np.concatenate([rng.random((20_000, inputs)), corners]))
         tac = round(float(reached.sum(axis=1).max()) * 100, 1)
     return SavedReport(
         kind=options.kind,
         sentence=sentence(steps, options),
         grid=size,
-        unit="dE00" if unit == "dE00" else "%",
+        unit=unit,
         inside=inside,
         everywhere=everywhere,
         tac=tac,

@@ -168,7 +168,9 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
         raise BadInput("The list holds column names but no colours.")
     name = next((head.index(n) for n in _NAMES if n in head), None)
     values = np.array([[_value(row, i, n) for i in at] for n, row in enumerate(rows[1:], 2)])
-    names = None if name is None else [r[name] if name < len(r) else "" for r in rows[1:]]
+    names = (
+        None if name is None else [_unmarked(r[name]) if name < len(r) else "" for r in rows[1:]]
+    )
     places = None
     if {"AT_X", "AT_Y"} <= set(head):
         where = [head.index("AT_X"), head.index("AT_Y")]
@@ -269,13 +271,20 @@ def write_swatches(listed: Swatches, form: Format) -> bytes:
     writer.writerow(["Name", *columns, *(("at_x", "at_y") if placed else ())])
     for i, (name, row) in enumerate(zip(listed.names, rows, strict=True)):
         where = [] if listed.places is None else [_said(v) for v in listed.places[i]]
-        writer.writerow([_safe(name), *row, *where])
+        writer.writerow([safe_cell(name), *row, *where])
     return out.getvalue().encode()
 
 
-def _safe(name: str) -> str:
-    """A name that no spreadsheet takes for a formula."""
-    return f"'{name}" if name[:1] in "=+@" else name
+_FORMULA = ("=", "+", "-", "@")
+
+
+def safe_cell(name: str) -> str:
+    """A name that no spreadsheet takes for a formula; it is read again without its mark."""
+    return f"'{name}" if name.startswith(_FORMULA) else name
+
+
+def _unmarked(cell: str) -> str:
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell
 
 
 def _said(value: float) -> str:

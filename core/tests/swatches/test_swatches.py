@@ -46,6 +46,13 @@ def test_a_list_comes_back_as_it_left(space, form) -> None:
     assert again.title == ("list" if form == "csv" else "Leaves & skins")
 
 
+def test_names_that_look_like_formulas_are_marked_for_spreadsheets_and_come_back() -> None:
+    names = ["=1+1", "-5 K", "+x", "@home", "'quoted'", "plain"]
+    data = write_swatches(swatches("GRAY", SPACES["GRAY"][:6], names), "csv")
+    assert all(line.startswith(("'", "plain")) for line in data.decode().splitlines()[1:])
+    assert read_swatches(data)[0].names == tuple(names)
+
+
 def test_places_stay_with_csv() -> None:
     kept = swatches("RGB ", SPACES["RGB "], places=RNG.random((40, 2)) * 900)
     (again,) = read_swatches(write_swatches(kept, "csv"))

@@ -1,20 +1,11 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  InputBase,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type SwatchList } from "../api";
 import { keys } from "../queries/keys";
 import { swatchListQuery } from "../queries/paths";
-import { Notice } from "../ui";
+import { Notice, Sheet, TextLine } from "../ui";
 
 interface Props {
   list: SwatchList;
@@ -56,56 +47,40 @@ export function ListEditor({ list, onClose, onCopied }: Props) {
   });
   const problem = change.error ?? copy.error;
   return (
-    <Dialog open onClose={onClose} aria-labelledby="change-list" maxWidth="sm" fullWidth>
-      <DialogTitle id="change-list" sx={{ fontSize: 15, fontWeight: 700 }}>
-        {list.name}
-      </DialogTitle>
-      <DialogContent>
-        {problem && <Notice problem={problem} />}
-        {whole.data?.notes.map((note) => (
-          <Typography key={note} sx={{ mb: 1 }}>
-            {note}
-          </Typography>
-        ))}
-        <Typography component="label" htmlFor="changed-name">
-          Name
-        </Typography>
-        <InputBase
-          id="changed-name"
-          fullWidth
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          sx={{ border: 1, borderColor: "text.secondary", px: 1, bgcolor: "background.paper" }}
-        />
-        <Typography component="label" htmlFor="more-rows" sx={{ display: "block", mt: 1.5 }}>
-          More colours in {list.space}, a row a colour
-        </Typography>
-        <InputBase
-          id="more-rows"
-          multiline
-          minRows={4}
-          maxRows={12}
-          fullWidth
-          value={add}
-          onChange={(e) => setAdd(e.target.value)}
-          sx={{ border: 1, borderColor: "text.secondary", p: 1, bgcolor: "background.paper" }}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Box sx={{ flex: 1 }}>
-          <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
-            Make a copy
+    <Sheet
+      title={list.name}
+      onClose={onClose}
+      actions={
+        <>
+          <Box sx={{ flex: 1 }}>
+            <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
+              Make a copy
+            </Button>
+          </Box>
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            variant="contained"
+            disabled={change.isPending || (name === list.name && !add.trim()) || !name.trim()}
+            onClick={() => change.mutate()}
+          >
+            Change it
           </Button>
-        </Box>
-        <Button onClick={onClose}>Close</Button>
-        <Button
-          variant="contained"
-          disabled={change.isPending || (name === list.name && !add.trim()) || !name.trim()}
-          onClick={() => change.mutate()}
-        >
-          Change it
-        </Button>
-      </DialogActions>
-    </Dialog>
+        </>
+      }
+    >
+      {problem && <Notice problem={problem} />}
+      {whole.data?.notes.map((note) => (
+        <Typography key={note} sx={{ mb: 1 }}>
+          {note}
+        </Typography>
+      ))}
+      <TextLine label="Name" value={name} onChange={setName} />
+      <TextLine
+        label={`More colours in ${list.space}, a row a colour`}
+        lines={4}
+        value={add}
+        onChange={setAdd}
+      />
+    </Sheet>
   );
 }

@@ -1,13 +1,4 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  InputBase,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
@@ -16,7 +7,7 @@ import { profilesQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { receiveSwatches } from "../queries/upload";
-import { Choice, Notice, NumberField } from "../ui";
+import { Choice, Notice, NumberField, Sheet, TextLine } from "../ui";
 import { FileInput } from "../ui/FileInput";
 
 const WAYS = {
@@ -119,127 +110,101 @@ export function NewListDialog({ onClose, onMade }: Props) {
   const ready = way === "typed" ? text.trim() !== "" : !needs || whose !== "";
   const problem = make.error ?? take.error;
   return (
-    <Dialog open onClose={onClose} aria-labelledby="new-swatches" maxWidth="sm" fullWidth>
-      <DialogTitle id="new-swatches" sx={{ fontSize: 15, fontWeight: 700 }}>
-        A new list of swatches
-      </DialogTitle>
-      <DialogContent>
-        {problem && (
-          <Notice
-            problem={problem}
-            onDismiss={() => {
-              make.reset();
-              take.reset();
-            }}
-          />
-        )}
-        <Choice
-          label="Where the colours come from"
-          value={way}
-          options={WAYS}
-          onChange={(next) => {
-            setWay(next);
-            setWhose("");
-            setCount(null);
+    <Sheet
+      title="A new list of swatches"
+      onClose={onClose}
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          {way !== "file" && (
+            <Button
+              variant="contained"
+              disabled={!ready || make.isPending}
+              onClick={() => make.mutate()}
+            >
+              {make.isPending ? "Making…" : "Make the list"}
+            </Button>
+          )}
+        </>
+      }
+    >
+      {problem && (
+        <Notice
+          problem={problem}
+          onDismiss={() => {
             make.reset();
             take.reset();
           }}
         />
-        {way === "typed" && (
-          <>
-            <Choice
-              label="What the numbers are"
-              help="Where the first row names the columns, it decides."
-              value={space}
-              options={SPACES}
-              onChange={setSpace}
-            />
-            <Typography component="label" htmlFor="typed-colours" sx={{ display: "block", mt: 1 }}>
-              A row a colour; a name may stand before the numbers
-            </Typography>
-            <InputBase
-              id="typed-colours"
-              multiline
-              minRows={6}
-              maxRows={14}
-              fullWidth
-              value={text}
-              placeholder={"brick 50 45 35\nleaf 45 -40 35"}
-              onChange={(e) => setText(e.target.value)}
-              sx={{
-                border: 1,
-                borderColor: "text.secondary",
-                bgcolor: "background.paper",
-                p: 1,
-                fontSize: 13,
-                fontVariantNumeric: "tabular-nums",
-              }}
-            />
-          </>
-        )}
-        {way === "file" && (
-          <Box sx={{ mt: 1.5 }}>
-            <FileInput
-              ref={input}
-              label="File of swatches"
-              accept=".csv,.txt,.cxf,.xml,.icc,.icm"
-              onFiles={([file]) => file && take.mutate(file)}
-            />
-            <Button onClick={() => input.current?.click()} disabled={take.isPending}>
-              {take.isPending ? "Reading…" : "Choose a file…"}
-            </Button>
-            <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-              A file with device values and measured colours becomes two lists.
-            </Typography>
-          </Box>
-        )}
-        {needs && (
+      )}
+      <Choice
+        label="Where the colours come from"
+        value={way}
+        options={WAYS}
+        onChange={(next) => {
+          setWay(next);
+          setWhose("");
+          setCount(null);
+          make.reset();
+          take.reset();
+        }}
+      />
+      {way === "typed" && (
+        <>
           <Choice
-            label={way === "dominant" ? "Of which picture" : "Of which profile"}
-            value={whose}
-            options={way === "dominant" ? ofJob : ofProfile}
-            onChange={setWhose}
+            label="What the numbers are"
+            help="Where the first row names the columns, it decides."
+            value={space}
+            options={SPACES}
+            onChange={setSpace}
           />
-        )}
-        {counts && (
-          <NumberField
-            label={counts[0]}
-            help={counts[3]}
-            value={asked ?? counts[1]}
-            unit=""
-            min={2}
-            max={counts[2]}
-            onRest={(value) => value !== null && setCount(Math.round(value))}
+          <TextLine
+            label="A row a colour; a name may stand before the numbers"
+            lines={6}
+            value={text}
+            placeholder={"brick 50 45 35\nleaf 45 -40 35"}
+            onChange={setText}
           />
-        )}
-        {way !== "file" && (
-          <Box sx={{ mt: 1 }}>
-            <Typography component="label" htmlFor="list-name" sx={{ display: "block" }}>
-              Name
-            </Typography>
-            <InputBase
-              id="list-name"
-              fullWidth
-              value={name}
-              placeholder="by what it holds"
-              onChange={(e) => setName(e.target.value)}
-              sx={{ border: 1, borderColor: "text.secondary", px: 1, bgcolor: "background.paper" }}
-            />
-          </Box>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-        {way !== "file" && (
-          <Button
-            variant="contained"
-            disabled={!ready || make.isPending}
-            onClick={() => make.mutate()}
-          >
-            {make.isPending ? "Making…" : "Make the list"}
+        </>
+      )}
+      {way === "file" && (
+        <Box sx={{ mt: 1.5 }}>
+          <FileInput
+            ref={input}
+            label="File of swatches"
+            accept=".csv,.txt,.cxf,.xml,.icc,.icm"
+            onFiles={([file]) => file && take.mutate(file)}
+          />
+          <Button onClick={() => input.current?.click()} disabled={take.isPending}>
+            {take.isPending ? "Reading…" : "Choose a file…"}
           </Button>
-        )}
-      </DialogActions>
-    </Dialog>
+          <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+            A file with device values and measured colours becomes two lists.
+          </Typography>
+        </Box>
+      )}
+      {needs && (
+        <Choice
+          label={way === "dominant" ? "Of which picture" : "Of which profile"}
+          value={whose}
+          options={way === "dominant" ? ofJob : ofProfile}
+          onChange={setWhose}
+        />
+      )}
+      {counts && (
+        <NumberField
+          label={counts[0]}
+          help={counts[3]}
+          value={asked ?? counts[1]}
+          unit=""
+          min={2}
+          max={counts[2]}
+          onRest={(value) => value !== null && setCount(Math.round(value))}
+        />
+      )}
+      {way !== "file" && (
+        <TextLine label="Name" value={name} placeholder="by what it holds" onChange={setName} />
+      )}
+    </Sheet>
   );
 }

@@ -1,20 +1,11 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  InputBase,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type Followed, type SavedPath } from "../api";
 import { keys } from "../queries/keys";
 import type { Following } from "../queries/paths";
-import { Choice, LimitField, Notice, Toggle } from "../ui";
+import { Choice, LimitField, Notice, Sheet, TextLine, Toggle } from "../ui";
 import { number } from "../ui/numbers";
 import { gridsOf, kindsOf, type SavedKind } from "./saving";
 
@@ -73,127 +64,122 @@ export function SaveDialog({ following, from, steps, onClose }: Props) {
   });
   const made = save.data;
   return (
-    <Dialog open onClose={onClose} aria-labelledby="save-path" maxWidth="sm" fullWidth>
-      <DialogTitle id="save-path" sx={{ fontSize: 15, fontWeight: 700 }}>
-        Save the path as one table
-      </DialogTitle>
-      <DialogContent>
-        {save.error && <Notice problem={save.error} onDismiss={() => save.reset()} />}
-        {kinds.length === 0 && (
+    <Sheet
+      title="Save the path as one table"
+      onClose={onClose}
+      actions={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            variant="contained"
+            disabled={kinds.length === 0 || save.isPending}
+            onClick={() => save.mutate()}
+          >
+            {save.isPending ? "Saving…" : "Save"}
+          </Button>
+        </>
+      }
+    >
+      {save.error && <Notice problem={save.error} onDismiss={() => save.reset()} />}
+      {kinds.length === 0 && (
+        <Typography>
+          This path ends in numbers that nothing gives a meaning: put the profile they are meant for
+          after it.
+        </Typography>
+      )}
+      {kinds.length > 0 && (
+        <>
+          <Choice
+            label="As"
+            value={kind}
+            options={
+              Object.fromEntries(kinds.map((k) => [k, KINDS[k]])) as Record<SavedKind, string>
+            }
+            onChange={(next) => {
+              setKind(next);
+              save.reset();
+            }}
+          />
+          <Choice
+            label="Nodes a side"
+            help="More follow the path closer and make a larger file."
+            value={grid}
+            options={{
+              "": "as usual",
+              ...Object.fromEntries(grids.map((n) => [String(n), String(n)])),
+            }}
+            onChange={setGrid}
+          />
+          {four && (
+            <>
+              <Toggle
+                label="Black stays black"
+                help="Black ink alone comes out as black ink alone, as light as the path makes it."
+                checked={keepBlack}
+                onChange={setKeepBlack}
+              />
+              <Toggle
+                label="Inks stay alone"
+                help="Every ink alone comes out as that ink alone."
+                checked={keepInks}
+                onChange={setKeepInks}
+              />
+            </>
+          )}
+          {inks && (
+            <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.5 }}>
+              <Typography sx={{ flex: 1 }}>Total ink at most</Typography>
+              <LimitField
+                label="Total ink at most"
+                value={tac}
+                unit="%"
+                min={50}
+                max={1500}
+                empty="free"
+                width={84}
+                onRest={setTac}
+              />
+            </Box>
+          )}
+          <TextLine
+            label="Description"
+            value={title}
+            placeholder={steps.map((step) => step.name).join(" to ")}
+            onChange={setTitle}
+          />
+        </>
+      )}
+      {made && (
+        <Box role="status" aria-label="What was saved" sx={{ mt: 2 }}>
           <Typography>
-            This path ends in numbers that nothing gives a meaning: put the profile they are meant
-            for after it.
+            <b>{made.name}</b> is among the {made.table === null ? "profiles" : "colour tables"}{" "}
+            now. {made.report.sentence}
           </Typography>
-        )}
-        {kinds.length > 0 && (
-          <>
-            <Choice
-              label="As"
-              value={kind}
-              options={
-                Object.fromEntries(kinds.map((k) => [k, KINDS[k]])) as Record<SavedKind, string>
-              }
-              onChange={(next) => {
-                setKind(next);
-                save.reset();
-              }}
-            />
-            <Choice
-              label="Nodes a side"
-              help="More follow the path closer and make a larger file."
-              value={grid}
-              options={{
-                "": "as usual",
-                ...Object.fromEntries(grids.map((n) => [String(n), String(n)])),
-              }}
-              onChange={setGrid}
-            />
-            {four && (
-              <>
-                <Toggle
-                  label="Black stays black"
-                  help="Black ink alone comes out as black ink alone, as light as the path makes it."
-                  checked={keepBlack}
-                  onChange={setKeepBlack}
-                />
-                <Toggle
-                  label="Inks stay alone"
-                  help="Every ink alone comes out as that ink alone."
-                  checked={keepInks}
-                  onChange={setKeepInks}
-                />
-              </>
-            )}
-            {inks && (
-              <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 0.5 }}>
-                <Typography sx={{ flex: 1 }}>Total ink at most</Typography>
-                <LimitField
-                  label="Total ink at most"
-                  value={tac}
-                  unit="%"
-                  min={50}
-                  max={1500}
-                  empty="free"
-                  width={84}
-                  onRest={setTac}
-                />
-              </Box>
-            )}
-            <Typography component="label" htmlFor="saved-title" sx={{ display: "block", mt: 1 }}>
-              Description
-            </Typography>
-            <InputBase
-              id="saved-title"
-              fullWidth
-              value={title}
-              placeholder={steps.map((s) => s.name).join(" to ")}
-              onChange={(e) => setTitle(e.target.value)}
-              sx={{ border: 1, borderColor: "text.secondary", px: 1, bgcolor: "background.paper" }}
-            />
-          </>
-        )}
-        {made && (
-          <Box role="status" aria-label="What was saved" sx={{ mt: 2 }}>
-            <Typography>
-              <b>{made.name}</b> is among the {made.table === null ? "profiles" : "colour tables"}{" "}
-              now. {made.report.sentence}
-            </Typography>
-            <Typography sx={{ mt: 0.5 }}>
-              From the path, {made.report.grid} nodes a side: mean{" "}
-              {number((made.report.inside ?? made.report.everywhere).mean, 3)}, 99 %{" "}
-              {number((made.report.inside ?? made.report.everywhere).p99, 2)}, greatest{" "}
-              {number((made.report.inside ?? made.report.everywhere).max, 2)}{" "}
-              {made.report.unit === "dE00" ? "ΔE00" : "%"}
-              {made.report.inside
-                ? ` within the gamut; ${number(made.report.everywhere.mean, 3)} in the mean everywhere`
-                : ""}
-              .{made.report.tac !== null && ` At most ${number(made.report.tac, 1)} % of ink.`}
-            </Typography>
-            <Button
-              component="a"
-              sx={{ mt: 1 }}
-              href={
-                made.table === null
-                  ? `/api/profiles/${made.profile}/file`
-                  : `/api/tables/${made.table}/file`
-              }
-              download
-            >
-              As a file
-            </Button>
-          </Box>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-        <Button
-          variant="contained"
-          disabled={kinds.length === 0 || save.isPending}
-          onClick={() => save.mutate()}
-        >
-          {save.isPending ? "Saving…" : "Save"}
-        </Button>
-      </DialogActions>
-    </Dialog>
+          <Typography sx={{ mt: 0.5 }}>
+            From the path, {made.report.grid} nodes a side: mean{" "}
+            {number((made.report.inside ?? made.report.everywhere).mean, 3)}, 99 %{" "}
+            {number((made.report.inside ?? made.report.everywhere).p99, 2)}, greatest{" "}
+            {number((made.report.inside ?? made.report.everywhere).max, 2)}{" "}
+            {made.report.unit === "dE00" ? "ΔE00" : "%"}
+            {made.report.inside
+              ? ` within the gamut; ${number(made.report.everywhere.mean, 3)} in the mean everywhere`
+              : ""}
+            .{made.report.tac !== null && ` At most ${number(made.report.tac, 1)} % of ink.`}
+          </Typography>
+          <Button
+            component="a"
+            sx={{ mt: 1 }}
+            href={
+              made.table === null
+                ? `/api/profiles/${made.profile}/file`
+                : `/api/tables/${made.table}/file`
+            }
+            download
+          >
+            As a file
+          </Button>
+        </Box>
+      )}
+    </Sheet>
   );
 }

@@ -22,8 +22,10 @@ interface Props {
   onChange: (change: { steps?: PathStep[]; first?: number; second?: number }) => void;
 }
 
+type Choices = [kind: string, options: [code: string, name: string][]][];
+
 /** What can be a step, by kind: what it is called and the reference it goes by. */
-export function useStepChoices(): [string, [code: string, name: string][]][] {
+function useStepChoices(): Choices {
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
   const tables = useQuery(tablesQuery);
@@ -63,11 +65,12 @@ export function useStepChoices(): [string, [code: string, name: string][]][] {
 }
 
 /** Chooses what a step is, among all there is. */
-export function StepPick({
+function StepPick({
   label,
   value,
   prompt,
   called,
+  choices,
   onChange,
 }: {
   label: string;
@@ -75,9 +78,9 @@ export function StepPick({
   prompt?: string;
   /** Its name where it is none of the choices, such as a retired condition. */
   called?: string | undefined;
+  choices: Choices;
   onChange: (kind: string, ref: string) => void;
 }) {
-  const choices = useStepChoices();
   const known = choices.some(([, options]) => options.some(([code]) => code === value));
   return (
     <NativeSelect
@@ -140,6 +143,7 @@ function Small({
 
 /** The path, a row a step: what it is, how colours come into it, and which two are compared. */
 export function Steps({ steps, first, second, walked, row, picture, onChange }: Props) {
+  const choices = useStepChoices();
   const put = (at: number, change: Partial<PathStep>) =>
     onChange({ steps: steps.map((s, i) => (i === at ? ({ ...s, ...change } as PathStep) : s)) });
   return (
@@ -200,6 +204,7 @@ export function Steps({ steps, first, second, walked, row, picture, onChange }: 
                       label={`What step ${i + 1} is`}
                       value={`${step.kind}:${step.ref}`}
                       called={known?.name}
+                      choices={choices}
                       onChange={(kind, ref) => put(i, { kind, ref } as Partial<PathStep>)}
                     />
                   </Box>
@@ -285,6 +290,7 @@ export function Steps({ steps, first, second, walked, row, picture, onChange }: 
             label="Add a step"
             value=""
             prompt="Add a step…"
+            choices={choices}
             onChange={(kind, ref) =>
               onChange({
                 steps: [...steps, newStep(kind, ref)],

@@ -10,6 +10,7 @@ export { Pick } from "./Pick";
 export { RemoveButton } from "./RemoveButton";
 export { rove } from "./rove";
 export { Sentence } from "./Sentence";
+export { Sheet, TextLine } from "./Sheet";
 export { SideList } from "./SideList";
 export { Tabs } from "./Tabs";
 export { UndoBar } from "./UndoBar";

@@ -6,6 +6,8 @@ import csv
 import io
 from typing import Any
 
+from plinto_core.swatches.files import safe_cell
+
 
 def as_csv(names: list[str], readings: list[dict[str, Any]]) -> str:
     """One row a point: place, the artwork's numbers, Lab before and in print, inks, dE00."""
@@ -18,15 +20,10 @@ def as_csv(names: list[str], readings: list[dict[str, Any]]) -> str:
     )  # fmt: skip
     for name, r in zip(names, readings, strict=True):
         writer.writerow(
-            [_cell(name), r["x"], r["y"], *r["source"].values(), *r["lab"], *r["print_lab"],
+            [safe_cell(name), r["x"], r["y"], *r["source"].values(), *r["lab"], *r["print_lab"],
              *r["inks"].values(), r["tac"], r["de00"]]
         )  # fmt: skip
     return out.getvalue()
-
-
-def _cell(text: str) -> str:
-    """A name that no spreadsheet takes for a formula."""
-    return "'" + text if text[:1] in ("=", "+", "-", "@") else text
 
 
 def as_cgats(names: list[str], readings: list[dict[str, Any]]) -> str:

@@ -19,6 +19,7 @@ from plinto_core.errors import BadInput
 from plinto_core.paths.figures import FORMULAS, THRESHOLDS
 from plinto_core.paths.follow import VIEWS
 from plinto_core.paths.model import ColourPath, parse_path
+from plinto_core.swatches.files import safe_cell
 from plinto_core.swatches.swatches import swatches
 from plinto_server import access
 from plinto_server.apps.jobs.models import Job
@@ -171,7 +172,7 @@ class FollowedTable(View):
                 parts.append(lab)
         writer.writerow(header)
         for name, row in zip(colours.names, np.round(np.hstack(parts), 4) + 0.0, strict=True):
-            writer.writerow([f"'{name}" if name[:1] in "=+-@" else name, *row.tolist()])
+            writer.writerow([safe_cell(name), *row.tolist()])
         response = HttpResponse(out.getvalue(), content_type="text/csv")
         response["Content-Disposition"] = 'attachment; filename="colour-path.csv"'
         return response

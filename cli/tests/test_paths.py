@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 
 import numpy as np
@@ -183,3 +185,43 @@ def test_ink_rules_are_a_step(tmp_path, profile_file) -> None:
     assert (
         plinto("path", "srgb", f"srgb@{tmp_path}/lean.json", text="R,G,B\n1,2,3\n").returncode == 3
     )
+
+
+def test_path_names_steps_that_do_not_fit_and_needs_two(tmp_path, profile_file) -> None:
+    alone = plinto("path", "srgb", text="R,G,B\n1,2,3\n")
+    assert alone.returncode == 2
+    assert "two steps" in alone.stderr
+    link = bytearray(profile_file.read_bytes())
+    link[12:16] = b"link"
+    (tmp_path / "link.icc").write_bytes(bytes(link))
+    done = plinto("path", "srgb", tmp_path / "link.icc", text="R,G,B\n1,2,3\n")
+    assert done.returncode != 0
+    assert "takes CMYK numbers" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_path_from_standard_input(profile_file) -> None:
+    done = plinto(
+        "path",
+        "srgb",
+        f"{profile_file}:relative:bpc",
+        "lab",
+        "--all",
+        text="R,G,B\n255,255,255\n0,0,0\n",
+    )
+    rows = list(csv.DictReader(io.StringIO(done.stdout)))
+    assert done.returncode == 0
+    assert [float(rows[0][c]) for c in ("2.C", "2.M", "2.Y", "2.K")] == pytest.approx(
+        [0] * 4, abs=0.2
+    )
+    assert float(rows[0]["3.L"]) == pytest.approx(100, abs=0.1)
+    assert float(rows[1]["2.K"]) > 80
+
+
+def test_path_from_lab_with_files(tmp_path, profile_file) -> None:
+    (tmp_path / "in.csv").write_text("name,L,a,b\nx,50,0,0\n")
+    done = plinto(
+        "path", "lab", profile_file, "--in", tmp_path / "in.csv", "--out", tmp_path / "out.csv"
+    )
+    assert done.returncode == 0
+    assert (tmp_path / "out.csv").read_text().startswith("C,M,Y,K\n")
