@@ -8,6 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from plinto_core.examination.aims import against, parse_aim
 from plinto_core.examination.neutrals import neutrals
 from plinto_core.examination.report import examine
 from plinto_core.icc import Profile
@@ -20,6 +21,57 @@ def dated(path: Path, year: int, folder: Path) -> Path:
     out = folder / f"{year}.icc"
     out.write_bytes(data)
     return out
+
+
+def test_a_profile_is_judged_by_typed_aims(screen: Page, tmp_path: Path) -> None:
+    origin = screen.evaluate("location.origin")
+    shipped = next(
+        p for p in screen.request.get(f"{origin}/api/profiles").json()
+        if p["colour_space"] == "CMYK" and p["origin"] == "shipped"
+    )  # fmt: skip
+    screen.goto(f"/profiles/{shipped['id']}/prints")
+    profile = Profile(screen.request.get(f"{origin}/api/profiles/{shipped['id']}/file").body())
+    mine = examine(profile).solids
+    paper = " ".join(map(str, mine["paper"]))
+    screen.get_by_role("button", name="New aim…").click()
+    sheet = screen.get_by_role("dialog")
+    sheet.get_by_label("Name", exact=True).fill("Contract of June")
+    sheet.get_by_label("Colours and tones").fill(f"paper {paper}\ncyan 20")
+    sheet.get_by_role("button", name="Keep", exact=True).click()
+    # A wrong row is named, and nothing typed is lost.
+    expect(sheet.get_by_role("alert")).to_contain_text("Row 2 is not an aim")
+    rows = f"paper {paper}\ncyan 20 0 0\nK 50 0\nViolet 30 40 -60"
+    sheet.get_by_label("Colours and tones").fill(rows)
+    for kind, most in (("Paper", "1"), ("Solids", "5")):
+        sheet.get_by_label(kind, exact=True).fill(most)
+        screen.keyboard.press("Enter")
+    sheet.get_by_role("button", name="Keep", exact=True).click()
+    found = screen.get_by_role("group", name="Against the aim")
+    expect(found).to_contain_text("The aim is missed. 1 of 3 lie beyond the tolerance.")
+    expect(found).to_contain_text("Not in this profile: Violet.")
+    colours = found.get_by_role("table", name="Colours against the aim")
+    expect(colours.get_by_role("row", name="paper")).to_contain_text("holds")
+    expect(colours.get_by_role("row", name="C 20.0")).to_contain_text("missed")
+    expect(found.get_by_role("row", name="K 50 %")).to_contain_text("not judged")
+    with screen.expect_download() as waiting:
+        screen.get_by_role("link", name="Aim as a file").click()
+    kept = json.loads(Path(waiting.value.path()).read_text())
+    aim = parse_aim(kept)
+    assert aim.tolerances.solids == 5
+    shown = against(profile, aim)
+    expect(colours.get_by_role("row", name="C 20.0")).to_contain_text(f"{shown.solids['C']:.1f}")
+    screen.get_by_role("button", name="Change…").click()
+    sheet.get_by_label("Solids", exact=True).fill("50")
+    screen.keyboard.press("Enter")
+    sheet.get_by_role("button", name="Keep", exact=True).click()
+    expect(found).to_contain_text("Everything that is judged holds.")
+    removed(screen, "Remove aim")
+    expect(found).to_have_count(0)
+    taken = tmp_path / "again.json"
+    taken.write_text(json.dumps({**kept, "name": "From a file"}))
+    screen.get_by_role("button", name="New aim…").click()
+    screen.get_by_label("File of an aim").set_input_files(taken)
+    expect(found).to_contain_text("Against From a file")
 
 
 def test_a_profile_is_received_examined_and_taken_out(

@@ -11,7 +11,8 @@ import click
 from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 from plinto_core.characterise.build import build_profile
 from plinto_core.characterise.settings import BuildSettings, parse_settings
-from plinto_core.errors import CoreError
+from plinto_core.errors import BadInput, CoreError
+from plinto_core.examination.aims import Aim, AimDifference, read_aim
 from plinto_core.examination.neutrals import neutrals
 from plinto_core.examination.page import examination_pdf
 from plinto_core.examination.report import colour_findings, examine
@@ -80,7 +81,10 @@ def check_command(file: str, tac: float | None, structure_only: bool) -> None:
     "--tac", type=click.FloatRange(50, 1500), help="The total that was asked for, in percent."
 )
 @click.option(
-    "--aim", metavar="PROFILE", help="Compare paper, solids and TVI with another profile."
+    "--aim",
+    metavar="FILE",
+    help="Compare paper, solids and TVI with another profile, characterisation data, an aim in JSON "
+    "or rows of text.",
 )
 @click.option("--json", "as_json", is_flag=True, help="The whole report as JSON.")
 @click.option("--pdf", metavar="FILE.pdf", help="Write it as pages, with the greys drawn.")
@@ -88,7 +92,7 @@ def examine_command(
     file: str, tac: float | None, aim: str | None, as_json: bool, pdf: str | None
 ) -> None:
     """What a profile prints, how it makes greys, what it gives back, what is wrong with it."""
-    found = examine(Profile.read(file), tac=tac, aim=Profile.read(aim) if aim else None)
+    found = examine(Profile.read(file), tac=tac, aim=_aim(aim) if aim else None)
     if pdf:
         profile = Profile.read(file)
         greys = {r.intent: neutrals(profile, r.intent) for r in found.reach}
@@ -124,8 +128,35 @@ def examine_command(
     if found.aim:
         solids = ", ".join(f"{n} {v:g}" for n, v in found.aim.solids.items())
         click.echo(f"against {found.aim.name}, dE00: {solids}")
+        _judged(found.aim)
     for said in found.findings:
         click.echo(f"{said.severity}: {said.sentence}")
+
+
+def _aim(file: str) -> Profile | Aim:
+    try:
+        data = Path(file).read_bytes()
+    except OSError as error:
+        raise BadInput(f"The aim {Path(file).name} cannot be read.") from error
+    # The signature of every profile, ICC.1:2022 7.2.
+    return Profile(data) if data[36:40] == b"acsp" else read_aim(data, Path(file).name)
+
+
+def _judged(aim: AimDifference) -> None:
+    for colour in aim.colours:
+        if colour.holds is False:
+            click.echo(
+                f"missed: {colour.name} by dE00 {colour.de00:g}, {colour.tolerance:g} allowed"
+            )
+    for tone in aim.tones:
+        if tone.holds is False:
+            click.echo(
+                f"missed: {tone.ink} {tone.at:g} % by {tone.missed:+g}, {tone.tolerance:g} allowed"
+            )
+    if aim.holds is not None:
+        click.echo("the aim holds" if aim.holds else "the aim does not hold")
+    if aim.left:
+        click.echo(f"not in this profile: {', '.join(aim.left)}")
 
 
 @click.command("build")

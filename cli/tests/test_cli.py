@@ -404,6 +404,14 @@ def test_profiles_are_judged_by_their_colours_too(tmp_path, profile_file) -> Non
     assert found["round_trip"]["mean"] < 1
     said = plinto("profile", "examine", profile_file, "--aim", profile_file).stdout
     assert "paper 0," in said
+    aim = tmp_path / "house.txt"
+    aim.write_text("paper 10 0 0\nK 50 17\nOrange 60 50 60")
+    said = plinto("profile", "examine", profile_file, "--aim", aim).stdout
+    assert "against house, dE00: paper" in said
+    assert "not in this profile: Orange" in said
+    aim.write_text("paper dark")
+    refused = plinto("profile", "examine", profile_file, "--aim", aim)
+    assert (refused.returncode, "Row 1 is not an aim" in refused.stderr) == (3, True)
     broken = tmp_path / "b.icc"
     broken.write_bytes(profile_file.read_bytes()[:3000])
     for command in ("check", "examine"):

@@ -32,6 +32,7 @@ OWNERS: dict[str, str | None] = {
     "printers.Printer": "owner",
     "printers.PrintJob": "owner",
     "profiles.ColourTable": "holders",
+    "profiles.KeptAim": "owner",
     "profiles.StoredProfile": "holders",
     "queue.Run": "destination__job__owner",
 }

@@ -104,8 +104,9 @@ def things(client, user, job, conditions, tmp_path, profile_bytes) -> dict[str, 
     swatches = client.post("/api/swatch-lists/ready", {"kind": "neutrals"}, format="json").json()
     steps = {"name": "P", "steps": [{"kind": "profile", "ref": profile["sha256"]}]}
     path = client.post("/api/colour-paths", steps, format="json").json()
+    aim = client.post("/api/aims", {"name": "A", "rows": "paper 90 0 0"}, format="json").json()
     return {
-        "swatch-lists": swatches["id"], "colour-paths": path["id"],
+        "aims": aim["id"], "swatch-lists": swatches["id"], "colour-paths": path["id"],
         "builds": build.pk, "queue/build": build.pk, "conditions": condition["id"], "jobs": job["id"], "destinations": destination, "artwork": job["artwork"]["id"],
         "documents": document["id"], "policies": policy["id"], "policy-runs": run["id"],
         "policy-comparisons": comparison.pk, "printers": printer["id"], "media": medium["id"],

@@ -13,6 +13,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from plinto_core.examination.aims import AimDifference
 from plinto_core.examination.neutrals import Neutrals
 from plinto_core.examination.report import Examination
 from plinto_core.gamut.views import GamutFigures
@@ -100,6 +101,8 @@ def _prints(found: Examination) -> list[Any]:
         for name, lab in found.solids.items()
     ]
     parts += [_table([head, *solids]), Spacer(1, 3 * mm)]
+    if found.aim:
+        parts += [*_aim(found.aim), Spacer(1, 3 * mm)]
     if found.tones:
         tones = [
             [t.name, f"{t.increase_50:.1f}", f"{t.increase_max:.1f} at {t.increase_at:.0f} %",
@@ -108,6 +111,24 @@ def _prints(found: Examination) -> list[Any]:
         ]  # fmt: skip
         head = ["Ink", "TVI at 50 %", "TVI at most", "Tints vanish below"]
         parts.append(_table([head, *tones]))
+    return parts
+
+
+def _aim(aim: AimDifference) -> list[Any]:
+    said = {None: "nothing is judged", True: "all that is judged holds", False: "does not hold"}
+    parts: list[Any] = [
+        _paragraph(f"Aim: {aim.name}{', ' if aim.source else ''}{aim.source}; {said[aim.holds]}.")
+    ]
+    missed = [c for c in aim.colours if c.holds is False]
+    tones = [t for t in aim.tones if t.holds is False]
+    rows = [
+        *([c.name, _lab(c.aim), _lab(c.printed), f"dE00 {c.de00:.2f}, {c.tolerance:g} allowed"] for c in missed),
+        *([f"{t.ink} {t.at:g} %", f"+{t.aim:.1f}", f"+{t.printed:.1f}", f"{t.missed:+.1f}, {t.tolerance:g} allowed"] for t in tones),
+    ]  # fmt: skip
+    if rows:
+        parts.append(_table([["Missed", "Aim", "Printed", "By"], *rows[:60]]))
+    if aim.left:
+        parts.append(_paragraph(f"Not in this profile: {', '.join(aim.left[:20])}."))
     return parts
 
 

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadProfile
+from plinto_core.examination.aims import Aim, AimDifference, against, aim_of_profile
 from plinto_core.examination.fidelity import RoundTrip, Smoothness, round_trip, smoothness
 from plinto_core.examination.findings import (
     Finding,
@@ -41,16 +40,6 @@ class Said(BaseModel):
     intent: str | None = None
 
 
-class AimDifference(BaseModel):
-    """Against another profile: its name, dE00 of paper, solids and overprints, TVI at 50 % by ink."""
-
-    model_config = ConfigDict(frozen=True)
-
-    name: str
-    solids: dict[str, float]
-    increase_50: dict[str, float]
-
-
 class Examination(BaseModel):
     """What it prints, how it makes greys, what it gives back, what is wrong with it, what it holds.
 
@@ -73,12 +62,12 @@ class Examination(BaseModel):
 
 
 def examine(
-    profile: Profile, *, tac: float | None = None, aim: Profile | None = None
+    profile: Profile, *, tac: float | None = None, aim: Profile | Aim | None = None
 ) -> Examination:
     """Examine a profile.
 
-    tac : the total in percent that was asked for; aim : a profile that paper, solids and TVI are compared
-    with. A profile of a class or space without a print (links, abstract, named, input without a way
+    tac : the total in percent that was asked for; aim : numbers, or a profile, that paper, solids and TVI
+    are compared with. A profile of a class or space without a print (links, abstract, named, input without a way
     back) is only described and checked; any number of inks is examined.
     """
     structure = [_structural(p) for p in check_profile(profile.data)]
@@ -149,14 +138,5 @@ def _structural(problem: Problem) -> Said:
     return Said(code="structure", severity=severity, sentence=problem.message)
 
 
-def _against(profile: Profile, aim: Profile) -> AimDifference:
-    one, two = solid_lab(profile), solid_lab(aim)
-    common = [name for name in one if name in two]
-    errors = delta_e_2000(np.array([one[n] for n in common]), np.array([two[n] for n in common]))
-    mine = {t.name: t.increase_50 for t in ink_tones(profile)}
-    theirs = {t.name: t.increase_50 for t in ink_tones(aim)}
-    return AimDifference(
-        name=aim.description,
-        solids={n: round(float(e), 1) for n, e in zip(common, errors, strict=True)},
-        increase_50={n: round(v - theirs[n], 1) for n, v in mine.items() if n in theirs},
-    )
+def _against(profile: Profile, aim: Profile | Aim) -> AimDifference:
+    return against(profile, aim if isinstance(aim, Aim) else aim_of_profile(aim))

@@ -48,13 +48,27 @@ def ink_tones(profile: Profile) -> list[InkTones]:
     return [_tones(profile, i, name) for i, name in enumerate(channel_names(profile.colour_space))]
 
 
+def printed_tones(name: str, xyz: Floats, asked: Floats) -> Floats:
+    """(n,) tone values 0..1 that an ink's tints print as, from (n, 3) XYZ of paper to solid.
+
+    Murray-Davies in the tristimulus value that belongs to the ink; `asked` where the ink shows in none.
+    """
+    value = xyz[:, _stimulus(name, xyz)]
+    span = value[0] - value[-1]
+    return np.asarray((value[0] - value) / span if abs(span) > 1e-6 else asked)
+
+
+def _stimulus(name: str, xyz: Floats) -> int:
+    return _STIMULUS.get(name, int((xyz[0] - xyz[-1]).argmax()))
+
+
 def _tones(profile: Profile, index: int, name: str) -> InkTones:
     tones = np.linspace(0, 1, STEPS)
     xyz = _tints(profile, index, tones)
-    which = _STIMULUS.get(name, int((xyz[0] - xyz[-1]).argmax()))
+    which = _stimulus(name, xyz)
     value = xyz[:, which]
     span = value[0] - value[-1]
-    printed = (value[0] - value) / span if abs(span) > 1e-6 else tones
+    printed = printed_tones(name, xyz, tones)
     increase = (printed - tones) * 100
     top = int(increase.argmax())
     fine = np.linspace(0, 0.2, 81)[1:]

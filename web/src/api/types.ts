@@ -78,5 +78,6 @@ export type KeptPath = Schemas["KeptPathData"];
 export type Followed = Schemas["FollowedReport"];
 export type FollowedRow = Schemas["FollowedRow"];
 export type DifferenceFigures = Schemas["DifferenceFigures"];
+export type KeptAim = Schemas["KeptAimData"];
 export type SwatchList = Schemas["SwatchListSummary"];
 export type SavedPath = Schemas["Saved"];

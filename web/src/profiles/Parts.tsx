@@ -9,21 +9,9 @@ import { jobsQuery } from "../queries/jobs";
 import { pictureTripQuery, tagQuery, tagsQuery } from "../queries/profiles";
 import { Explained, Notice, Pick } from "../ui";
 import { labText, lostTones, number } from "../ui/numbers";
+import { AgainstAim } from "./AgainstAim";
+import { cells } from "./cells";
 import { ToneCurves } from "./ToneCurves";
-
-export const cells = {
-  borderCollapse: "collapse",
-  fontSize: 12.5,
-  "& th": {
-    textAlign: "left",
-    fontWeight: 600,
-    color: "text.secondary",
-    pr: 2.5,
-    pb: 0.25,
-    verticalAlign: "bottom",
-  },
-  "& td": { pr: 2.5, py: 0.35, borderTop: 1, borderColor: "divider", verticalAlign: "top" },
-} as const;
 
 /** What it prints: what the intents reach, solids against an aim, tone values. */
 export function Prints({ found, name }: { found: Examination; name: string }) {
@@ -47,25 +35,7 @@ export function Prints({ found, name }: { found: Examination; name: string }) {
           {number(found.gamut.at_lightness)}, hue {number(found.gamut.at_hue, 0)}°.
         </Typography>
       )}
-      {found.aim && (
-        <Box sx={{ mt: 2 }} role="group" aria-label="Against the aim">
-          <Typography variant="h3">Against {found.aim.name}</Typography>
-          <Typography data-explained="aim_difference" sx={{ mt: 0.5 }}>
-            ΔE00:{" "}
-            {Object.entries(found.aim.solids)
-              .map(([n, v]) => `${n} ${number(v)}`)
-              .join("   ")}
-          </Typography>
-          {Object.keys(found.aim.increase_50).length > 0 && (
-            <Typography data-explained="aim_difference">
-              Tone value increase at 50 %:{" "}
-              {Object.entries(found.aim.increase_50)
-                .map(([n, v]) => `${n} ${v > 0 ? "+" : ""}${number(v)}`)
-                .join("   ")}
-            </Typography>
-          )}
-        </Box>
-      )}
+      {found.aim && <AgainstAim aim={found.aim} />}
       {found.tones.length > 0 && (
         <Box sx={{ mt: 2 }}>
           <Typography variant="h3">
@@ -74,7 +44,7 @@ export function Prints({ found, name }: { found: Examination; name: string }) {
           <Box
             sx={{ display: "flex", flexWrap: "wrap", gap: 3, alignItems: "flex-start", mt: 0.5 }}
           >
-            <ToneCurves tones={found.tones} name={name} />
+            <ToneCurves tones={found.tones} name={name} aims={found.aim?.tones ?? []} />
             <Box component="table" sx={cells} aria-label="Tone value increase">
               <thead>
                 <tr>

@@ -6,10 +6,11 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, ask, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
-import { examinationQuery } from "../queries/profiles";
+import { aimAsked, aimsQuery, examinationQuery } from "../queries/profiles";
 import { Shell } from "../shell";
-import { Explained, Notice, Pick, RemoveButton } from "../ui";
+import { Notice, Pick, RemoveButton } from "../ui";
 import { NumberField } from "../ui/controls";
+import { AimPick } from "./AimPick";
 import { CopyPanel } from "./CopyPanel";
 import { Greys } from "./Greys";
 import { GivesBack, Holds, Prints, Wrong } from "./Parts";
@@ -39,8 +40,10 @@ export function ProfilePage() {
   const [aim, setAim] = useState("");
   const [beside, setBeside] = useState<string[]>([]);
   const [copying, setCopying] = useState(false);
+  const aims = useQuery(aimsQuery);
+  const kept = aims.data?.find((a) => `kept:${a.id}` === aim);
   const report = useQuery({
-    ...examinationQuery(id, tac, aim ? Number(aim) : null),
+    ...examinationQuery(id, tac, aim, kept?.revision),
     enabled: profile !== undefined,
   });
   if (profiles.data && !profile)
@@ -52,9 +55,10 @@ export function ProfilePage() {
   const prints = profile?.facts?.examined ?? false;
   const others = (profiles.data ?? []).filter((p) => p.id !== id && p.facts?.examined);
   const path = { params: { path: { id } } };
-  const query = [tac === null ? "" : `tac=${tac}`, aim ? `aim=${aim}` : ""]
-    .filter(Boolean)
-    .join("&");
+  const asked = { ...(tac !== null && { tac }), ...aimAsked(aim) };
+  const query = new URLSearchParams(
+    Object.entries(asked).map(([name, value]) => [name, String(value)]),
+  ).toString();
   const shownBeside = beside.flatMap((b) => others.filter((p) => String(p.id) === b));
   const wrong = report.data?.findings.filter((f) => f.severity !== "note").length;
   const besides = (
@@ -195,27 +199,11 @@ export function ProfilePage() {
                   />
                 </Box>
               )}
-              <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
-                <Typography>
-                  <Explained text="Paper, solids, overprints and tone values are compared with another profile, such as that of a standard condition.">
-                    Aim
-                  </Explained>
-                </Typography>
-                <Pick
-                  label="Aim"
-                  width={260}
-                  value={aim}
-                  options={{
-                    "": "none",
-                    ...Object.fromEntries(
-                      others
-                        .filter((p) => p.parts.includes("destination"))
-                        .map((p) => [String(p.id), p.description]),
-                    ),
-                  }}
-                  onChange={setAim}
-                />
-              </Box>
+              <AimPick
+                value={aim}
+                profiles={others.filter((p) => p.parts.includes("destination"))}
+                onChange={setAim}
+              />
             </Box>
           )}
           {part === "prints" && prints && besides}

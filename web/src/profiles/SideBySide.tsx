@@ -7,7 +7,7 @@ import { Swatch } from "../plots/Swatch";
 import { examinationQuery } from "../queries/profiles";
 import { Explained, type Figure } from "../ui";
 import { labText, number } from "../ui/numbers";
-import { cells } from "./Parts";
+import { cells } from "./cells";
 
 type Row = [label: string, of: Figure, show: (found: Examination) => ReactNode];
 
@@ -94,7 +94,7 @@ const ROWS: Row[] = [
 
 /** The deciding figures of two to four profiles in one table. */
 export function SideBySide({ profiles }: { profiles: Profile[] }) {
-  const found = useQueries({ queries: profiles.map((p) => examinationQuery(p.id, null, null)) });
+  const found = useQueries({ queries: profiles.map((p) => examinationQuery(p.id, null, "")) });
   return (
     <Box component="table" sx={{ ...cells, mb: 2 }} aria-label="Side by side">
       <thead>

@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 
-import type { InkTones } from "../api";
+import type { Examination, InkTones } from "../api";
 import { INK_DASHES, inkColour } from "../plots/inks";
 import { PlotFiles } from "../plots/PlotFiles";
 import { number } from "../ui/numbers";
@@ -10,13 +10,21 @@ const W = 360;
 const H = 200;
 const PAD = { left: 40, right: 12, top: 10, bottom: 24 };
 
+interface Props {
+  tones: InkTones[];
+  name: string;
+  /** Increases that were aimed at: open points. */
+  aims?: NonNullable<NonNullable<Examination["aim"]>["tones"]>;
+}
+
 /** Tone value increase of every ink against the tone value asked for. */
-export function ToneCurves({ tones, name }: { tones: InkTones[]; name: string }) {
+export function ToneCurves({ tones, name, aims = [] }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const [at, setAt] = useState<number | null>(null);
   const increases = tones.map((t) => t.printed.map((p, i) => p - (t.asked[i] ?? 0)));
-  const high = Math.max(10, ...increases.flat()) + 2;
-  const low = Math.min(0, ...increases.flat()) - 2;
+  const aimed = aims.map((a) => a.aim);
+  const high = Math.max(10, ...increases.flat(), ...aimed) + 2;
+  const low = Math.min(0, ...increases.flat(), ...aimed) - 2;
   const x = (tone: number) => PAD.left + (tone / 100) * (W - PAD.left - PAD.right);
   const y = (v: number) => PAD.top + ((high - v) / (high - low)) * (H - PAD.top - PAD.bottom);
   const asked = tones[0]?.asked ?? [];
@@ -79,6 +87,18 @@ export function ToneCurves({ tones, name }: { tones: InkTones[]; name: string })
             strokeWidth={1.9}
             strokeDasharray={INK_DASHES[t.name]}
             style={t.name === "K" ? { stroke: "currentColor" } : undefined}
+          />
+        ))}
+        {aims.map((a) => (
+          <circle
+            key={`${a.ink} ${a.at}`}
+            cx={x(a.at)}
+            cy={y(a.aim)}
+            r={3}
+            fill="none"
+            stroke={inkColour(a.ink)}
+            strokeWidth={1.5}
+            style={a.ink === "K" ? { stroke: "currentColor" } : undefined}
           />
         ))}
         {at !== null && (

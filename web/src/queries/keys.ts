@@ -4,6 +4,7 @@ export const keys = {
   jobs: ["jobs"],
   conditions: ["conditions"],
   profiles: ["profiles"],
+  aims: ["aims"],
   tables: ["tables"],
   inkRules: ["ink-rules"],
   houseRules: ["house-rules"],

@@ -9,15 +9,28 @@ export interface Asked {
   bpc: boolean;
 }
 
-export const examinationQuery = (id: number, tac: number | null, aim: number | null) =>
+export const aimsQuery = queryOptions({
+  queryKey: keys.aims,
+  queryFn: () => ask(api.GET("/api/aims")),
+});
+
+/** What is judged by, as the API takes it: "profile:7", "kept:3", "" for nothing. */
+export function aimAsked(aim: string): { aim?: number; kept_aim?: number } {
+  const [kind, id] = aim.split(":");
+  if (!id) return {};
+  return kind === "kept" ? { kept_aim: Number(id) } : { aim: Number(id) };
+}
+
+/** revision : of a kept aim, so that changed numbers are asked for anew. */
+export const examinationQuery = (id: number, tac: number | null, aim: string, revision = 0) =>
   queryOptions({
-    queryKey: [...keys.profiles, id, "examination", tac, aim],
+    queryKey: [...keys.profiles, id, "examination", tac, aim, revision],
     queryFn: () =>
       ask(
         api.GET("/api/profiles/{id}/examination", {
           params: {
             path: { id },
-            query: { ...(tac === null ? {} : { tac }), ...(aim === null ? {} : { aim }) },
+            query: { ...(tac === null ? {} : { tac }), ...aimAsked(aim) },
           },
         }),
       ),

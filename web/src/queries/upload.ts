@@ -3,6 +3,7 @@ import {
   type ColourTable,
   type Condition,
   type Folder,
+  type KeptAim,
   type PdfDocument,
   ProblemError,
   type Profile,
@@ -30,6 +31,8 @@ export const startBuild = (file: File, asked: Record<string, string | number>) =
     `/api/builds?${new URLSearchParams(Object.entries(asked).map(([k, v]) => [k, String(v)]))}`,
     file,
   );
+/** An aim of numbers: as Plinto writes it, characterisation data, rows of text. */
+export const receiveAim = (file: File) => send<KeptAim>("/api/aims/file", file);
 export const uploadTable = (file: File) => send<ColourTable>("/api/tables", file);
 
 /** Send a file with progress 0..1; rejects with a ProblemError. */

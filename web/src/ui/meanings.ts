@@ -404,7 +404,7 @@ export const MEANINGS = {
   ),
   aim_difference: entry(
     "Against the aim",
-    "ΔE00 of paper, solids and overprints, absolute, and the difference in tone value increase at 50 %.",
+    "ΔE00 of paper, solids and overprints, absolute; tones by their increase printed less the increase aimed at. A tone's increase is that of one tristimulus value (Murray-Davies).",
     { method: "examination" },
   ),
   findings: entry(

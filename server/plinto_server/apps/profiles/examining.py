@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from functools import lru_cache
 from typing import Any
 
@@ -13,33 +14,49 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from plinto_core.errors import BadProfile
+from plinto_core.examination.aims import Aim
 from plinto_core.examination.fidelity import RoundTrip, round_trip
 from plinto_core.examination.inside import TagContent, content_of, tags_of
 from plinto_core.examination.neutrals import NeutralFigures, neutrals
 from plinto_core.examination.page import examination_pdf
 from plinto_core.examination.report import Examination, examine
 from plinto_core.icc.parts import judge_part, why_not_examined
+from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENTS
 from plinto_server import access
 from plinto_server.apps.profiles.api import ProfileSummary
-from plinto_server.apps.profiles.models import StoredProfile
+from plinto_server.apps.profiles.models import KeptAim, StoredProfile
 from plinto_server.apps.profiles.services import edit_profile, load_profile
 from plinto_server.requests import Own, View, body
 from plinto_server.schema import CoreField
 
 
 @lru_cache(maxsize=128)
-def examined(sha256: str, tac: float | None, aim: str | None) -> dict[str, Any]:
-    """The report of a profile; it never changes, so that it is made once."""
-    found = examine(load_profile(sha256), tac=tac, aim=load_profile(aim) if aim else None)
-    return found.model_dump(mode="json")
+def examined(
+    sha256: str, tac: float | None, aim: str | None = None, numbers: str | None = None
+) -> dict[str, Any]:
+    """The report of a profile; it never changes, so that it is made once.
+
+    aim : a profile's SHA-256; numbers : in its place an aim's JSON, so that a changed aim is judged anew.
+    """
+    against: Profile | Aim | None = load_profile(aim) if aim else None
+    if numbers is not None:
+        against = Aim.model_validate_json(numbers)
+    return examine(load_profile(sha256), tac=tac, aim=against).model_dump(mode="json")
 
 
 class AskedExamination(serializers.Serializer):
-    """tac : the total that was asked for, in percent; aim : a profile to compare with."""
+    """tac : the total that was asked for, in percent; aim : a profile to compare with; kept_aim : in its
+    place numbers that are kept under a name."""
 
     tac = serializers.FloatField(min_value=50, max_value=1500, required=False, default=None)
     aim = Own(queryset=StoredProfile.objects.all(), required=False, default=None)
+    kept_aim = Own(queryset=KeptAim.objects.all(), required=False, default=None)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        if attrs["aim"] is not None and attrs["kept_aim"] is not None:
+            raise serializers.ValidationError("Name either a profile as the aim or a kept aim.")
+        return attrs
 
 
 class AskedNeutrals(serializers.Serializer):
@@ -90,6 +107,16 @@ def asked(request: Request, serializer: type[serializers.Serializer]) -> Any:
     return given.validated_data
 
 
+def _examined(request: Request, stored: StoredProfile) -> dict[str, Any]:
+    given = asked(request, AskedExamination)
+    if (aim := given["aim"]) is not None:
+        judge_part(load_profile(aim.sha256), "destination")
+        return examined(stored.sha256, given["tac"], aim.sha256)
+    kept = given["kept_aim"]
+    numbers = None if kept is None else json.dumps(kept.aim)
+    return examined(stored.sha256, given["tac"], None, numbers)
+
+
 class ProfileExamination(View):
     @extend_schema(
         responses=Examination, operation_id="profiles_examination",
@@ -97,12 +124,7 @@ class ProfileExamination(View):
     )  # fmt: skip
     def get(self, request: Request, pk: int) -> Response:
         """What it prints, how it makes greys, what it gives back, what is wrong with it."""
-        stored = access.own(request.user, StoredProfile, pk)
-        given = asked(request, AskedExamination)
-        aim = given["aim"]
-        if aim is not None:
-            judge_part(load_profile(aim.sha256), "destination")
-        return Response(examined(stored.sha256, given["tac"], aim.sha256 if aim else None))
+        return Response(_examined(request, access.own(request.user, StoredProfile, pk)))
 
 
 class ProfilePages(View):
@@ -113,12 +135,7 @@ class ProfilePages(View):
     def get(self, request: Request, pk: int) -> HttpResponse:
         """The same as PDF pages, with the greys of every intent drawn."""
         stored = access.own(request.user, StoredProfile, pk)
-        given = asked(request, AskedExamination)
-        aim = given["aim"]
-        if aim is not None:
-            judge_part(load_profile(aim.sha256), "destination")
-        report = examined(stored.sha256, given["tac"], aim.sha256 if aim else None)
-        found = Examination.model_validate(report)
+        found = Examination.model_validate(_examined(request, stored))
         profile = load_profile(stored.sha256)
         greys = {r.intent: neutrals(profile, r.intent) for r in found.reach}
         response = HttpResponse(examination_pdf(found, greys), content_type="application/pdf")

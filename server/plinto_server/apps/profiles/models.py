@@ -3,6 +3,9 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from plinto_server.removal import Removable
+from plinto_server.revisions import Revised
+
 
 class StoredProfile(models.Model):
     """A profile file and the facts that lists show."""
@@ -37,6 +40,18 @@ class ColourTable(models.Model):
     size = models.PositiveIntegerField()
     holders = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True)
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+
+class KeptAim(Revised, Removable):
+    """Aims of a print that an examination judges by: see plinto_core.examination.aims."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=100)
+    aim = models.JSONField()
+    updated = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ["name", "id"]

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from plinto_server.apps.profiles import api, examining
+from plinto_server.apps.profiles import aims_api, api, examining
 
 urlpatterns = [
     path("profiles", api.ProfileList.as_view()),
@@ -15,6 +15,12 @@ urlpatterns = [
     path("profiles/<int:pk>/tags", examining.ProfileTags.as_view()),
     path("profiles/<int:pk>/tags/<str:tag>", examining.ProfileTag.as_view()),
     path("profiles/<int:pk>/copy", examining.ProfileCopy.as_view()),
+    path("aims", aims_api.AimList.as_view()),
+    path("aims/file", aims_api.AimReceipt.as_view()),
+    path("aims/<int:pk>", aims_api.AimDetail.as_view()),
+    path("aims/<int:pk>/copy", aims_api.AimCopy.as_view()),
+    path("aims/<int:pk>/restore", aims_api.AimRestore.as_view()),
+    path("aims/<int:pk>/file", aims_api.AimFile.as_view()),
     path("tables", api.ColourTableList.as_view()),
     path("tables/<int:pk>/file", api.ColourTableFile.as_view()),
 ]
