@@ -23,6 +23,10 @@ COMMANDS = {
         "swatches:swatches_group",
         "Lists of colours: made, taken from pictures, turned into other formats.",
     ),
+    "spots": (
+        "spots:spots_command",
+        "Builds of spot colours in the inks of presses, and how they miss.",
+    ),
     "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
     "gamut": ("gamut:gamut_command", "What profiles print, beside each other."),
     "condition": (

@@ -12,7 +12,7 @@ import plinto_core
 ROOT = Path(plinto_core.__file__).parent
 ORDER = [
     "errors", "fields", "keeping", "arrays", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
-    "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "paths", "imaging", "recipes",
+    "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "spots", "paths", "imaging", "recipes",
     "document", "printing",
     "demo", "warm_up",
 ]  # fmt: skip

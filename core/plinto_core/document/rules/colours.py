@@ -14,7 +14,7 @@ from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF
+from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, channel_names
 from plinto_core.inks.black import black_alone
 from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
@@ -123,6 +123,9 @@ class ColourMapper:
         if space.plates and self.family == "CMYK":
             return self._onto_plates(space.plates)
         if space.family == "spot":
+            built = self._by_builds(space.names)
+            if built is not None:
+                return built
             tint, alternate = space.tint, space.alternate
             assert tint is not None
             assert alternate is not None
@@ -159,6 +162,27 @@ class ColourMapper:
         held = self._same(self._ink_rules())
         number = INTENTS.index(intent)
         return lambda values: held(run_link(link, np.clip(values, 0, 1), number))
+
+    def _by_builds(self, names: tuple[str, ...]) -> Callable[[Floats], Floats] | None:
+        """Tints of spot colours as shares of the policy's builds, overprinted inks added up; None where
+        one of several colorants has no build. Raises BadRecipe for a build of other inks."""
+        builds = self.policy.builds
+        others = [n for n in names if n not in builds]
+        if len(others) == len(names) or any(n not in (*_PROCESS, "None") for n in others):
+            return None
+        inks = channel_names(self.destination.colour_space)
+        solids = np.zeros((len(names), len(inks)))
+        for row, name in enumerate(names):
+            own = {name[0] if name != "Black" else "K": 100.0} if name in _PROCESS else {}
+            for ink, percent in builds.get(name, own).items():
+                if ink not in inks:
+                    raise BadRecipe(
+                        f"The build of {name!r} names the ink {ink!r}, which the destination does not print.",
+                        remedy=f"Its inks are {', '.join(inks)}.",
+                    )
+                solids[row, inks.index(ink)] = percent / 100
+        held = self._same(self._ink_rules())
+        return lambda values: held(np.minimum(values @ solids, 1.0))
 
     def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
         """Tints of process inks by name onto those inks; All and None are kept and never come here."""

@@ -98,6 +98,11 @@ class Rule(_Frozen):
         return f"{self.action}:{intent}:{self.bpc}:{self.vivid}:{self.link}"
 
 
+SpotName = Annotated[str, Field(min_length=1, max_length=200)]
+InkName = Annotated[str, Field(min_length=1, max_length=40)]
+Percent = Annotated[float, Field(ge=0, le=100)]
+
+
 class ResolutionRule(_Frozen):
     """Pixels per inch of images at their size on the page; `to` is what they are reduced to."""
 
@@ -128,7 +133,9 @@ class OutputPolicy(_Frozen):
     mixtures of inks; tac : percent, None for no limit; tac_action : re-separate or report;
     bare_cmyk : profiles are taken off CMYK that is left, its numbers stay; checks : of preflight; pdfx : the part of ISO 15930 that the result is checked against; pdfx_made : and made for, marked
     as such where nothing is found to break it; condition, registry : the printing condition's name in
-    the output intent and the registry that knows it, "" for what is known of the destination.
+    the output intent and the registry that knows it, "" for what is known of the destination;
+    builds : by the name of a spot colour, the destination's inks in percent that stand for its solid
+    where a rule converts it, and their share for its tints.
     """
 
     version: Literal[1] = 1
@@ -150,6 +157,9 @@ class OutputPolicy(_Frozen):
     profile_in: bool = True
     output_intent: bool = True
     mirror: bool = False
+    builds: dict[SpotName, Annotated[dict[InkName, Percent], Field(max_length=15)]] = Field(
+        default_factory=dict, max_length=500
+    )
     checks: Annotated[tuple[Check, ...], AfterValidator(each_once)] = Field(
         (), max_length=len(CHECKS)
     )

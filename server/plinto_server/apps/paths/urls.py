@@ -1,6 +1,6 @@
 from django.urls import path
 
-from plinto_server.apps.paths import api, followed_api, saving_api
+from plinto_server.apps.paths import api, followed_api, saving_api, spots_api
 
 urlpatterns = [
     path("swatch-lists", api.SwatchLists.as_view()),
@@ -13,6 +13,8 @@ urlpatterns = [
     path("swatch-lists/<int:pk>/copy", api.SwatchListCopy.as_view()),
     path("swatch-lists/<int:pk>/restore", api.SwatchListRestore.as_view()),
     path("swatch-lists/<int:pk>/file", api.SwatchListFile.as_view()),
+    path("spot-builds", spots_api.SpotBuilds.as_view()),
+    path("spot-builds/table", spots_api.SpotTable.as_view()),
     path("colour-paths", api.ColourPaths.as_view()),
     path("colour-paths/followed", followed_api.FollowedPath.as_view()),
     path("colour-paths/table", followed_api.FollowedTable.as_view()),
