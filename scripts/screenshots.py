@@ -32,7 +32,8 @@ def view(page: Page, name: str) -> None:
 
 GROUPS = {
     "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Folders": "Print room",
-    "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour", "House rules": "House",
+    "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour",
+    "Spot colours": "Colour", "House rules": "House",
 }  # fmt: skip
 
 
@@ -119,11 +120,6 @@ def deliver(page: Page) -> None:
     expect(row).to_have_attribute("data-state", "done", timeout=90_000)
     settle(page)
     shoot(page, "deliver")
-    open_job(page, "Comet bag")
-    page.keyboard.press("5")
-    page.get_by_label("One-bit films").check()
-    settle(page)
-    shoot(page, "films")
 
 
 def colour(page: Page) -> None:
@@ -163,6 +159,16 @@ def paths(page: Page) -> None:
     page.get_by_role("rowgroup", name="Rows").get_by_role("row", name="buoy orange").click()
     page.wait_for_timeout(900)
     shoot(page, "paths")
+
+
+def spots(page: Page) -> None:
+    place(page, "Spot colours")
+    page.get_by_label("List of measured colours").select_option(label="Harbour signs (14)")
+    table = page.get_by_role("table", name="Builds")
+    expect(table.get_by_text("Seeking…")).to_have_count(0)
+    table.get_by_role("button", name="harbour red on Cotton four-screen").click()
+    settle(page, readout=False)
+    shoot(page, "spots")
 
 
 def policies(page: Page) -> None:
@@ -240,6 +246,7 @@ def main(address: str) -> None:
             colour,
             gamuts,
             paths,
+            spots,
             policies,
             printing,
         ):

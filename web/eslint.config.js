@@ -16,6 +16,7 @@ const FEATURES = [
   "profiles",
   "gamuts",
   "paths",
+  "spots",
   "queue",
   "house",
   "policies",

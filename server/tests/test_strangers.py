@@ -173,6 +173,8 @@ def test_lists_show_a_stranger_nothing(things, client, stranger, conditions) -> 
         "gamuts",
         "methods",
         "policies/checks",
+        "spot-builds",
+        "spot-builds/table",
         *(f"colour-paths/{w}" for w in ("followed", "table", "picture")),
     }
     for plain, view in routes():

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { patchBetween, patched, pathsOf, RECIPE_KEYS, valueAt } from "./patches";
+import { patchBetween, patched, pathsOf, POLICY_KEYS, RECIPE_KEYS, valueAt } from "./patches";
 
 const RECIPE = {
   intent: "perceptual",
@@ -11,6 +11,16 @@ const RECIPE = {
 };
 
 describe("patches", () => {
+  it("change a build as a whole, and take one out by its name", () => {
+    const policy = { builds: { Sea: { C: 80, Y: 20 }, Flag: { M: 90 } } };
+    const next = { builds: { Sea: { C: 70, Y: 20 } } };
+    const found = patchBetween(policy, next, POLICY_KEYS);
+    expect(found).toEqual({ builds: { Sea: { C: 70, Y: 20 }, Flag: null } });
+    expect(patched(policy, found, POLICY_KEYS)).toEqual(next);
+    const other = { builds: { ...policy.builds, Sea: { K: 5 } } };
+    expect(patched(policy, patchBetween(policy, other, POLICY_KEYS), POLICY_KEYS)).toEqual(other);
+  });
+
   it.each([
     [{ intent: "relative" }, { intent: "relative" }],
     [{ intent: "perceptual" }, {}],

@@ -4,7 +4,9 @@ export type Patch = Record<string, unknown>;
 
 /** Objects whose keys are data: a key that is missing there was removed. */
 export const RECIPE_KEYS = new Set(["plates", "ink_rules.limits", "delivery.films.angles"]);
-export const POLICY_KEYS = new Set(["sources"]);
+export const POLICY_KEYS = new Set(["sources", "builds"]);
+/** Objects whose values are changed as a whole: the inks of a build belong together. */
+const WHOLE = new Set(["builds"]);
 const NONE = new Set<string>();
 
 const isObject = (value: unknown): value is Patch =>
@@ -22,7 +24,7 @@ export function patchBetween(
   const found: Patch = {};
   for (const [key, value] of Object.entries(next)) {
     const path = way ? `${way}.${key}` : key;
-    if (isObject(value) && isObject(from[key])) {
+    if (isObject(value) && isObject(from[key]) && !WHOLE.has(way)) {
       const inner = patchBetween(from[key], value, keys, path);
       if (Object.keys(inner).length > 0) found[key] = inner;
     } else if (!same(value, from[key])) found[key] = value;
@@ -40,9 +42,10 @@ export function patched<T>(base: T, patch: Patch, keys: ReadonlySet<string> = NO
       out[key] = undefined;
       Reflect.deleteProperty(out, key);
     } else
-      out[key] = isObject(value)
-        ? patched(isObject(out[key]) ? out[key] : {}, value, keys, path)
-        : value;
+      out[key] =
+        isObject(value) && !WHOLE.has(way)
+          ? patched(isObject(out[key]) ? out[key] : {}, value, keys, path)
+          : value;
   }
   return out as T;
 }

@@ -79,5 +79,6 @@ export type Followed = Schemas["FollowedReport"];
 export type FollowedRow = Schemas["FollowedRow"];
 export type DifferenceFigures = Schemas["DifferenceFigures"];
 export type KeptAim = Schemas["KeptAimData"];
+export type SpotBuild = Schemas["SpotBuild"];
 export type SwatchList = Schemas["SwatchListSummary"];
 export type SavedPath = Schemas["Saved"];

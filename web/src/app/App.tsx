@@ -13,6 +13,7 @@ import { useSession } from "../queries/useSession";
 import { QueuePage } from "../queue";
 import { MethodsPage, WordsPage } from "../reference";
 import { AccountPage, FirstRun, SignIn, SignInOver } from "../session";
+import { SpotsPage } from "../spots";
 import { Boundary, Notice } from "../ui";
 
 /** Routes; nothing but the sign-in page without a session. Pages are fetched when they are opened. */
@@ -39,6 +40,7 @@ export function App() {
           <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
           <Route path="/gamuts" element={<GamutsPage />} />
           <Route path="/paths" element={<PathsPage />} />
+          <Route path="/spots" element={<SpotsPage />} />
           <Route path="/account" element={<AccountPage />} />
           <Route path="/words" element={<WordsPage />} />
           <Route path="/methods/:name?" element={<MethodsPage />} />

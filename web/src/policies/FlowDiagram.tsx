@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 
 import type { OutputPolicy, PolicyReport } from "../api";
 import { Explained } from "../ui";
-import { ACTIONS, flowKey, foundName, outcomeName, ruleDetail } from "./words";
+import { ACTIONS, flowDetail, flowKey, foundName, outcomeName } from "./words";
 
 interface Props {
   report: PolicyReport;
@@ -133,7 +133,7 @@ export function FlowDiagram({ report, policy, chosen, onChoose }: Props) {
               {ACTIONS[r.action as keyof typeof ACTIONS]}
             </Box>
             <Typography variant="body2" noWrap data-explained="rule_number" sx={{ flex: 1 }}>
-              {r.rule ? ruleDetail(policy.rules[r.rule - 1]) || `rule ${r.rule}` : "no rule fits"}
+              {flowDetail(r, policy)}
             </Typography>
           </Box>
         ))}

@@ -21,6 +21,7 @@ import { ObjectsView } from "./ObjectsView";
 import type { Spotted } from "./PagePreview";
 import { PagesPanel } from "./PagesPanel";
 import { RulesEditor } from "./RulesEditor";
+import { SpotBuilds } from "./SpotBuilds";
 import { StandardCheck } from "./StandardCheck";
 import { useRun } from "./useRun";
 
@@ -247,6 +248,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
       {rules && (
         <Box sx={{ mb: 2 }}>
           <RulesEditor policy={draft} onChange={setDraft} />
+          <SpotBuilds policy={draft} onChange={setDraft} />
         </Box>
       )}
       {comparing && <ComparePanel kept={kept} draft={draft} onTake={setDraft} />}

@@ -99,6 +99,16 @@ export function ruleDetail(rule: PolicyRule | undefined): string {
   return rule.action === "black" ? "by lightness" : `${intent}${rule.bpc ? ", BPC" : ""}${stretch}`;
 }
 
+/** What decides the colours of a row of the flow. */
+export function flowDetail(
+  f: Pick<Flow, "rule" | "action" | "spot">,
+  policy: OutputPolicy,
+): string {
+  if (!f.rule) return "no rule fits";
+  if (f.action === "convert" && policy.builds?.[f.spot]) return "by its build";
+  return ruleDetail(policy.rules[f.rule - 1]) || `rule ${f.rule}`;
+}
+
 /** The name of a row of the flow: what was found. */
 export function foundName(f: Pick<Flow, "space" | "objects" | "spot">): string {
   if (f.space === "spot")

@@ -17,4 +17,5 @@ export const keys = {
   gamuts: ["gamuts"],
   swatches: ["swatch-lists"],
   paths: ["colour-paths"],
+  spots: ["spot-builds"],
 } as const;

@@ -31,6 +31,7 @@ const GROUPS = [
       ["/profiles", "Profiles"],
       ["/gamuts", "Gamuts"],
       ["/paths", "Colour paths"],
+      ["/spots", "Spot colours"],
     ],
   ],
   [

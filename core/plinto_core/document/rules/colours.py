@@ -14,7 +14,7 @@ from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, channel_names
+from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, channel_names, is_subtractive
 from plinto_core.inks.black import black_alone
 from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
@@ -167,6 +167,7 @@ class ColourMapper:
         """Tints of spot colours as shares of the policy's builds, overprinted inks added up; None where
         one of several colorants has no build. Raises BadRecipe for a build of other inks."""
         builds = self.policy.builds
+        judge_builds(self.policy, self.destination)
         others = [n for n in names if n not in builds]
         if len(others) == len(names) or any(n not in (*_PROCESS, "None") for n in others):
             return None
@@ -175,11 +176,6 @@ class ColourMapper:
         for row, name in enumerate(names):
             own = {name[0] if name != "Black" else "K": 100.0} if name in _PROCESS else {}
             for ink, percent in builds.get(name, own).items():
-                if ink not in inks:
-                    raise BadRecipe(
-                        f"The build of {name!r} names the ink {ink!r}, which the destination does not print.",
-                        remedy=f"Its inks are {', '.join(inks)}.",
-                    )
                 solids[row, inks.index(ink)] = percent / 100
         held = self._same(self._ink_rules())
         return lambda values: held(np.minimum(values @ solids, 1.0))
@@ -408,6 +404,20 @@ class ColourMapper:
         """Media-relative Lab of destination values."""
         found = lab_of_device(self.destination, np.array([values]))[0]
         return tuple(round(float(v), 1) for v in found)
+
+
+def judge_builds(policy: OutputPolicy, destination: Profile) -> None:
+    """Raise BadRecipe where a build names an ink that the destination does not print."""
+    inks = (
+        channel_names(destination.colour_space) if is_subtractive(destination.colour_space) else ()
+    )
+    for name, build in policy.builds.items():
+        for ink in build:
+            if ink not in inks:
+                raise BadRecipe(
+                    f"The build of {name[:60]!r} names the ink {ink!r}, which the destination does not print.",
+                    remedy=f"Its inks are {', '.join(inks)}." if inks else "It prints no inks.",
+                )
 
 
 def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Floats:

@@ -21,6 +21,7 @@ from plinto_core.document import (
 from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.reports.report import PolicyReport
+from plinto_core.document.rules.colours import judge_builds
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_differently
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
@@ -53,7 +54,8 @@ def checked(owner: Any, data: Any) -> OutputPolicy:
     """A policy whose profiles its owner may all use, each for its part; raises BadRecipe or
     BadProfile."""
     policy = parse_policy(data)
-    usable_profile(owner, policy.destination, "destination")
+    destination = usable_profile(owner, policy.destination, "destination")
+    judge_builds(policy, destination)
     for reference in policy.sources.values():
         usable_profile(owner, reference, "source")
     for rule in policy.rules:
@@ -77,7 +79,11 @@ def change_policy(owner: User, pk: int, patch: dict[str, Any], match: int | None
     kept = access.own(owner, Policy, pk)
     before = parse_policy(kept.present).model_dump(mode="json")
     settle(kept, before, patch, match)
-    policy = checked(owner, merged(before, patch, frozenset({"sources"})))
+    # A build is one value: a new one takes the place of the former one, ink by ink it makes no sense.
+    asked = patch.get("builds")
+    named = asked if isinstance(asked, dict) else {}
+    base = {**before, "builds": {n: b for n, b in before["builds"].items() if n not in named}}
+    policy = checked(owner, merged(base, patch, frozenset({"sources", "builds"})))
     after = policy.model_dump(mode="json")
     if kept.stamp(before, after, patch):
         kept.versions, kept.name = [*kept.versions, after], policy.name

@@ -1,0 +1,65 @@
+import { useSearchParams } from "react-router";
+
+import type { Sought } from "../queries/spots";
+
+/** What the page shows; it stands in the address, so that it can be shared and gone back to. */
+export interface SpotState extends Sought {
+  /** ΔE00 up to which a miss is fine. */
+  fine: number;
+  /** Conditions that are left out. */
+  without: number[];
+}
+
+const amount = (text: string | null, low: number, high: number, usual: number) => {
+  const value = text === null || text === "" ? NaN : Number(text);
+  return value >= low && value <= high ? value : usual;
+};
+const LAB = /^-?\d+(\.\d+)?(,-?\d+(\.\d+)?){2}$/;
+
+/** What an address says; missing parts and nonsense have their defaults. */
+export function readSought(params: URLSearchParams): SpotState {
+  const list = amount(params.get("list"), 1, 1e9, 0);
+  const lab = params.get("lab") ?? "";
+  return {
+    list: list > 0 ? Math.floor(list) : null,
+    lab: list > 0 || !LAB.test(lab) ? "" : lab,
+    inks: Math.round(amount(params.get("inks"), 1, 4, 3)),
+    gain: amount(params.get("gain"), 0, 20, 0.5),
+    least: params.has("least") ? amount(params.get("least"), 0, 50, 0) : null,
+    white: params.get("white") === "relative" ? "relative" : "absolute",
+    fine: amount(params.get("fine"), 0.1, 50, 2),
+    without: (params.get("without") ?? "")
+      .split(",")
+      .filter((t) => /^\d+$/.test(t))
+      .map(Number),
+  };
+}
+
+/** The address of a state; what is as by default is left out. */
+export function writeSought(state: SpotState): URLSearchParams {
+  const params = new URLSearchParams();
+  if (state.list !== null) params.set("list", String(state.list));
+  else if (state.lab) params.set("lab", state.lab);
+  if (state.inks !== 3) params.set("inks", String(state.inks));
+  if (state.gain !== 0.5) params.set("gain", String(state.gain));
+  if (state.least !== null) params.set("least", String(state.least));
+  if (state.white !== "absolute") params.set("white", state.white);
+  if (state.fine !== 2) params.set("fine", String(state.fine));
+  if (state.without.length > 0) params.set("without", state.without.join(","));
+  return params;
+}
+
+export function useSought(): [SpotState, (change: Partial<SpotState>) => void] {
+  const [params, setParams] = useSearchParams();
+  const state = readSought(params);
+  return [state, (change) => setParams(writeSought({ ...state, ...change }))];
+}
+
+/** A typed colour as the address holds it, null where it is none: "50 -20 -35", "50; -20,5; -35". */
+export function typedLab(text: string): string | null {
+  const parts = /[;\t]/.test(text)
+    ? text.split(/[;\t]/).map((p) => p.trim().replace(",", "."))
+    : text.trim().split(/\s*,\s*|\s+/);
+  const values = parts.filter(Boolean).map(Number);
+  return values.length === 3 && values.every(Number.isFinite) ? values.join(",") : null;
+}
