@@ -77,7 +77,15 @@ export function SpotsPage() {
             )}
             {begun && !problem && shown.length > 0 && (
               <>
-                <Box sx={{ display: "flex", justifyContent: "flex-end", mb: 1 }}>
+                <Box
+                  sx={{
+                    position: "sticky",
+                    left: 0,
+                    display: "flex",
+                    justifyContent: "flex-end",
+                    mb: 1,
+                  }}
+                >
                   <Button
                     component="a"
                     download
