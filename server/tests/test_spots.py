@@ -46,8 +46,12 @@ def test_builds_are_the_cores_under_the_conditions_rules(client, conditions, col
     condition.save()
     tight = asked(client, condition=condition.pk, list=colours["id"], inks=2).json()
     assert all(sum(b["best"]["inks"].values()) <= 60 for b in tight["builds"])
-    other = asked(client, condition=conditions[1].pk, list=colours["id"], inks=2).json()
-    assert other["builds"] != found["builds"]
+    # Another profile under the very same rules.
+    other = conditions[1]
+    other.ink_rules, other.least_dot = condition.ink_rules, condition.least_dot
+    other.save()
+    there = asked(client, condition=other.pk, list=colours["id"], inks=2).json()
+    assert there["builds"] != tight["builds"]
 
 
 def _bytes(condition) -> bytes:

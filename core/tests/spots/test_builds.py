@@ -99,6 +99,16 @@ def test_one_ink_more_must_bring_its_gain(press) -> None:
     assert len(built(press, aims, gain=brought[1] + 0.2)[0].best.inks) < 3
 
 
+def test_of_equal_builds_the_one_with_less_ink_is_taken() -> None:
+    def forward(inks):
+        light = 100 - 80 * inks[:, 0] - 40 * inks[:, 1] - 20 * inks[:, 3]
+        return np.stack([light, 0 * light, 0 * light], axis=1)
+
+    press = ink_profile(4, forward, lambda lab: np.zeros((len(lab), 4)), back_grid=3)
+    (found,) = built(press, [[68.0, 0, 0]], inks=1, white="relative")
+    assert found.best.inks == {"C": 40}
+
+
 def test_tints_too_faint_for_the_press_are_not_used(press) -> None:
     aims = lab_of_device(press, np.array([[0.6, 0.02, 0.0, 0.0]]), intent="absolute")
     (free,) = built(press, aims, gain=0)

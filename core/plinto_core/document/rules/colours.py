@@ -178,7 +178,7 @@ class ColourMapper:
             for ink, percent in builds.get(name, own).items():
                 solids[row, inks.index(ink)] = percent / 100
         held = self._same(self._ink_rules())
-        return lambda values: held(np.minimum(values @ solids, 1.0))
+        return lambda values: held(values @ solids)
 
     def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
         """Tints of process inks by name onto those inks; All and None are kept and never come here."""
