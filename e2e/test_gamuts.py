@@ -42,6 +42,18 @@ def test_a_picture_is_laid_over_and_a_link_brings_all_back(screen: Page) -> None
     expect(figures).to_contain_text("Aurora curtain outside", timeout=60_000)
 
 
+def test_a_list_of_colours_is_laid_over(screen: Page) -> None:
+    look_at(screen, "Sheetfed coated", "Newsprint")
+    figures = screen.get_by_role("table", name="Figures of the gamuts")
+    expect(figures).to_contain_text("Sheetfed coated, TAC 320 %", timeout=60_000)
+    screen.get_by_label("Add a list of colours").select_option("Harbour signs (14)")
+    expect(figures).to_contain_text("Harbour signs outside", timeout=60_000)
+    expect(screen.locator("svg circle").first).to_be_visible()
+    expect(screen).to_have_url(re.compile(r"of=list"))
+    screen.get_by_role("button", name=re.compile("^Take Harbour signs")).click()
+    expect(figures).not_to_contain_text("Harbour signs")
+
+
 def test_cuts_move_by_keyboard_and_by_a_click_and_are_read(screen: Page) -> None:
     look_at(screen, "Sheetfed coated", "Sheetfed uncoated")
     screen.get_by_role("slider", name="Cut at L*").focus()

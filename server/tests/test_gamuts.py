@@ -46,6 +46,28 @@ def test_a_picture_is_a_cloud_against_every_body(client, job, press) -> None:
     assert cloud["outside"][0] > cloud["outside"][1] == 0
 
 
+def test_a_list_is_a_cloud_of_its_colours_as_they_stand(client, press, django_user_model) -> None:
+    def kept(text: str, space: str) -> dict:
+        given = {"name": "Signs", "text": text, "space": space}
+        return client.post("/api/swatch-lists", given, format="json").json()
+
+    listed = kept("Grey 50 0 0\nNeon 60 90 90\nRed 45 60 40\nPaper 95 0 1", "Lab")
+    (cloud,) = asked(client, press, f"list:{listed['id']}").json()["clouds"]
+    assert cloud["name"] == "Signs"
+    assert sorted(cloud["points"]) == [[45, 60, 40], [50, 0, 0], [60, 90, 90], [95, 0, 1]]
+    away = dict(zip(map(tuple, cloud["points"]), cloud["away"][0], strict=True))
+    assert away[(60, 90, 90)]
+    assert not away[(50, 0, 0)]
+    assert cloud["outside"][0] == sum(cloud["away"][0]) / 4
+    numbers = kept("9 8 7", "RGB")
+    refused = asked(client, press, f"list:{numbers['id']}")
+    assert refused.status_code == 400
+    assert "colour path" in refused.json()["remedy"]
+    stranger = APIClient()
+    stranger.force_authenticate(django_user_model.objects.create_user("bo"))
+    assert asked(stranger, f"list:{listed['id']}").status_code == 404
+
+
 def test_nothing_asked_shows_nothing(client) -> None:
     found = asked(client).json()
     assert (found["bodies"], found["pairs"], found["clouds"]) == ([], [], [])
@@ -53,7 +75,7 @@ def test_nothing_asked_shows_nothing(client) -> None:
 
 @pytest.mark.parametrize(
     "of",
-    ["", "srgb", "profile:", "condition:x", "condition:99999999999999", "picture:", "picture:-1",
+    ["", "srgb", "profile:", "condition:x", "condition:99999999999999", "picture:", "picture:-1", "list:", "list:x", "list:999999",
      "profile:" + "f" * 64, "profile:\x00", "condition:١"],
 )  # fmt: skip
 def test_what_is_not_known_is_refused_in_one_line(client, of) -> None:

@@ -3,10 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
+import { swatchListsQuery } from "../queries/paths";
 import { Pick } from "../ui";
 import { LineKey } from "./GamutTables";
 
 export const MOST = 4;
+/** Pictures and lists are clouds of dots, and have no outline. */
+const isCloud = (ref: string) => /^(picture|list):/.test(ref);
 
 interface Props {
   of: string[];
@@ -15,11 +18,12 @@ interface Props {
   onChange: (of: string[]) => void;
 }
 
-/** What is looked at, in order, and what can be added: conditions, profiles, pictures of jobs. */
+/** What is looked at, in order, and what can be added: conditions, profiles, pictures of jobs, lists. */
 export function Chooser({ of, called, onChange }: Props) {
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
   const jobs = useQuery(jobsQuery);
+  const lists = useQuery(swatchListsQuery);
   const offers: [string, string, Record<string, string>][] = [
     [
       "condition",
@@ -40,12 +44,21 @@ export function Chooser({ of, called, onChange }: Props) {
       "Add a picture…",
       Object.fromEntries((jobs.data ?? []).map((j) => [`picture:${j.id}`, j.name])),
     ],
+    [
+      "list",
+      "Add a list of colours…",
+      Object.fromEntries(
+        (lists.data ?? [])
+          .filter((l) => l.space === "Lab")
+          .map((l) => [`list:${l.id}`, `${l.name} (${l.count})`]),
+      ),
+    ],
   ];
   const names = Object.assign({}, called, ...offers.map(([, , known]) => known)) as Record<
     string,
     string
   >;
-  const bodies = of.filter((ref) => !ref.startsWith("picture:"));
+  const bodies = of.filter((ref) => !isCloud(ref));
   const full = of.length >= MOST;
   return (
     <Box role="group" aria-label="Looked at">
@@ -59,7 +72,7 @@ export function Chooser({ of, called, onChange }: Props) {
             key={ref}
             sx={{ display: "flex", alignItems: "center", gap: 0.75, minHeight: 30 }}
           >
-            {ref.startsWith("picture:") ? (
+            {isCloud(ref) ? (
               <Typography component="span" aria-hidden sx={{ width: 34, textAlign: "center" }}>
                 ·:·
               </Typography>

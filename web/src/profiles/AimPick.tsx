@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type KeptAim, type Profile } from "../api";
@@ -24,6 +24,13 @@ export function AimPick({ value, profiles, onChange }: Props) {
   const chosen = aims.data?.find((a) => `kept:${a.id}` === value);
   const refresh = () => client.invalidateQueries({ queryKey: keys.aims });
   const at = { params: { path: { id: chosen?.id ?? 0 } } };
+  const copy = useMutation({
+    mutationFn: () => ask(api.POST("/api/aims/{id}/copy", at)),
+    onSuccess: async (made) => {
+      await refresh();
+      onChange(`kept:${made.id}`);
+    },
+  });
   return (
     <Box
       role="group"
@@ -52,14 +59,7 @@ export function AimPick({ value, profiles, onChange }: Props) {
       {chosen && (
         <>
           <Button onClick={() => setSheet(chosen)}>Change…</Button>
-          <Button
-            onClick={() =>
-              void ask(api.POST("/api/aims/{id}/copy", at)).then(async (made) => {
-                await refresh();
-                onChange(`kept:${made.id}`);
-              })
-            }
-          >
+          <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
             Copy
           </Button>
           <Button component="a" href={`/api/aims/${chosen.id}/file`} download>
@@ -77,6 +77,7 @@ export function AimPick({ value, profiles, onChange }: Props) {
           />
         </>
       )}
+      {copy.error && <Notice problem={copy.error} onDismiss={() => copy.reset()} />}
       {aims.error && <Notice problem={aims.error} onRetry={() => void aims.refetch()} />}
       {sheet !== null && (
         <AimSheet

@@ -80,13 +80,7 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
           }}
         />
       )}
-      {clash && (
-        <ClashNotice
-          problem={clash}
-          onTheirs={onClose}
-          onMine={() => save.mutate(null)}
-        />
-      )}
+      {clash && <ClashNotice problem={clash} onTheirs={onClose} onMine={() => save.mutate(null)} />}
       <TextLine
         label="Name"
         value={name}

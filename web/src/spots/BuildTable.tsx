@@ -123,6 +123,7 @@ export function BuildTable({ columns, fine, chosen, onChoose, onTake }: Props) {
                           <span>
                             <Box
                               component="span"
+                              data-explained="build_miss"
                               sx={{
                                 display: "block",
                                 fontWeight: one.best.de00 > fine ? 700 : 400,

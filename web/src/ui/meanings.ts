@@ -407,6 +407,11 @@ export const MEANINGS = {
     "ΔE00 of paper, solids and overprints, absolute; tones by their increase printed less the increase aimed at. A tone's increase is that of one tristimulus value (Murray-Davies).",
     { method: "examination" },
   ),
+  build_miss: entry(
+    "Miss of a build",
+    "ΔE00 between a spot colour and the nearest build of whole percents that the printing condition's rules allow.",
+    { why: "Beyond what is fine the colour is seen as another.", method: "spots" },
+  ),
   findings: entry(
     "Findings",
     "How many things were found that should be looked at; the sentences stand under What is wrong with it.",
@@ -434,6 +439,9 @@ export const WORDS: Record<string, string> = {
   "Press view": "The soft proof of a job for one printing condition.",
   "Printing condition":
     "A printer or press with its medium, inks and mode, its output profile and its ink rules; short: condition.",
+  Aim: "Numbers that a print is judged by: paper, solids, overprints, tones, with how far each may be missed.",
+  Build:
+    "The mixture of a press's inks, in percent, that stands for a spot colour; its tints take their share of it.",
   Recipe:
     "The ordered, stored steps that take a job's artwork to one condition; it can be exported and run again.",
   Moment: "An earlier point of a recipe that can be looked at again.",

@@ -1,1 +1,1 @@
-"""Gamuts of profiles, conditions and pictures beside each other."""
+"""Gamuts of profiles, conditions, pictures and lists beside each other."""

@@ -18,14 +18,17 @@ class Gamuts(View):
         operation_id="gamuts_read",
         parameters=[
             OpenApiParameter(
-                "of", str, many=True, description="profile:…, condition:… or picture:…, up to four."
+                "of",
+                str,
+                many=True,
+                description="profile:…, condition:…, picture:… or list:…, up to four.",
             ),
             OpenApiParameter("sight", str, enum=list(SIGHTS)),
             OpenApiParameter("tac", float, description="Percent, in place of the conditions' own."),
         ],
     )
     def get(self, request: Request) -> Response:
-        """Figures, outlines at every lightness and hue, coverage of each pair, clouds of pictures."""
+        """Figures, outlines at every lightness and hue, coverage of each pair, clouds of pictures and lists."""
         sight = request.query_params.get("sight", "paper")
         if sight not in SIGHTS:
             raise exceptions.ValidationError(f"sight is one of {', '.join(SIGHTS)}.")

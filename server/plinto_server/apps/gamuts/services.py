@@ -1,4 +1,4 @@
-"""What is looked at side by side: bodies of profiles and conditions, clouds of pictures."""
+"""What is looked at side by side: bodies of profiles and conditions, clouds of pictures and lists."""
 
 from __future__ import annotations
 
@@ -27,11 +27,14 @@ from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs.figures import small_picture
 from plinto_server.apps.jobs.links import path_of
 from plinto_server.apps.jobs.models import Job
+from plinto_server.apps.paths.lists import load
+from plinto_server.apps.paths.models import SwatchList
 from plinto_server.apps.profiles.services import load_profile, usable_profile
 
 MOST = 4
 """Bodies or pictures at once: more outlines cannot be told apart."""
 _MOST_DOTS = 1500
+_CLOUDS = ("picture:", "list:")
 _FIGURES: Kept[tuple[str, Sight, float | None], BodyFigures] = Kept(32)
 _PAIRS: Kept[tuple[Any, ...], PairFigures] = Kept(128)
 
@@ -55,9 +58,10 @@ class Pair(Part):
 
 
 class Cloud(Part):
-    """Colours of a picture, as the artwork means them after its corrections.
+    """Colours of a picture, as the artwork means them after its corrections, or of a list, as they stand
+    there.
 
-    points : L*, a*, b*; outside : for each body the share 0..1 of the picture that lies outside it by more
+    points : L*, a*, b*; outside : for each body the share 0..1 of the colours that lie outside it by more
     than can be seen;
     away : for each body, which of the points do.
     """
@@ -87,14 +91,15 @@ class _Known:
 
 
 def gamuts(user: Any, asked: list[str], sight: Sight, tac: float | None) -> GamutsReport:
-    """Bodies and clouds by reference: profile:SHA-256 or profile:srgb, condition:3, picture:5 (a job).
+    """Bodies and clouds by reference: profile:SHA-256 or profile:srgb, condition:3, picture:5 (a job),
+    list:2 (swatches in Lab).
 
     tac : percent, in place of every condition's own. Raises BadInput, BadProfile or Http404.
     """
     asked = list(dict.fromkeys(asked))
     if len(asked) > MOST:
-        raise BadInput(f"Up to {MOST} gamuts and pictures are looked at together.")
-    known = [_body(user, ref, sight, tac) for ref in asked if not ref.startswith("picture:")]
+        raise BadInput(f"Up to {MOST} gamuts, pictures and lists are looked at together.")
+    known = [_body(user, ref, sight, tac) for ref in asked if not ref.startswith(_CLOUDS)]
     bodies = tuple(Body(of=k.of, name=k.name, tac=k.key[2], figures=_figures(k)) for k in known)
     pairs = tuple(
         Pair(body=i, on=j, figures=_pair(a, b))
@@ -102,7 +107,7 @@ def gamuts(user: Any, asked: list[str], sight: Sight, tac: float | None) -> Gamu
         for j, b in enumerate(known)
         if i != j and a.body is not None and b.body is not None
     )
-    clouds = tuple(_cloud(user, ref, known) for ref in asked if ref.startswith("picture:"))
+    clouds = tuple(_cloud(user, ref, known) for ref in asked if ref.startswith(_CLOUDS))
     return GamutsReport(sight=sight, bodies=bodies, pairs=pairs, clouds=clouds)
 
 
@@ -118,7 +123,7 @@ def _body(user: Any, ref: str, sight: Sight, tac: float | None) -> _Known:
     else:
         raise BadInput(
             f"There is no gamut of {ref[:80]!r}.",
-            remedy="Name profile:…, condition:… or picture:….",
+            remedy="Name profile:…, condition:…, picture:… or list:….",
         )
     return _Known(ref, name, (profile.colour_digest, sight, held), body_of(profile, sight, held))
 
@@ -136,10 +141,34 @@ def _pair(a: _Known, b: _Known) -> PairFigures:
 
 
 def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
-    value = ref.partition(":")[2]
+    kind, _, value = ref.partition(":")
     if not value.isdecimal() or len(value) > 9:
-        raise BadInput(f"There is no picture {ref[:80]!r}.")
-    job = access.own(user, Job, int(value))
+        raise BadInput(f"There is no {kind} {ref[:80]!r}.")
+    name, lab = (_colours_of_list if kind == "list" else _colours_of_job)(user, int(value))
+    few = thinned(lab, _MOST_DOTS)
+    return Cloud(
+        of=ref,
+        name=name,
+        points=tuple(tuple(row) for row in np.round(few, 1).tolist()),
+        outside=tuple(round(float(_away(k.body, lab).mean()), 4) for k in known),
+        away=tuple(tuple(_away(k.body, few).tolist()) for k in known),
+    )
+
+
+def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats]:
+    """A list's name and its (n, 3) Lab; raises BadInput for numbers of a device."""
+    kept = access.own(user, SwatchList, pk)
+    listed = load(kept)
+    if listed.space != "Lab ":
+        raise BadInput(
+            f"The list {kept.name!r} holds {kept.space}, and not colours.",
+            remedy="Send it along a colour path into Lab first.",
+        )
+    return kept.name, listed.values
+
+
+def _colours_of_job(user: Any, pk: int) -> tuple[str, Floats]:
+    job = access.own(user, Job, pk)
     destination = job.destinations.order_by("pk").first()
     if destination is None:
         raise BadRecipe("The job has no destination, and so no recipe for its colours.")
@@ -147,14 +176,7 @@ def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
     lab = path_of(destination, parse_recipe(destination.recipe)).exact(
         lambda r, d: r.aim_lab(d), device, place, shape
     )
-    few = thinned(lab, _MOST_DOTS)
-    return Cloud(
-        of=ref,
-        name=job.name,
-        points=tuple(tuple(row) for row in np.round(few, 1).tolist()),
-        outside=tuple(round(float(_away(k.body, lab).mean()), 4) for k in known),
-        away=tuple(tuple(_away(k.body, few).tolist()) for k in known),
-    )
+    return job.name, lab
 
 
 def _away(body: GamutBody | None, lab: Floats) -> np.ndarray:
