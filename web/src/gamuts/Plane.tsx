@@ -98,6 +98,8 @@ export function Plane({
       (_, i) => first + i * step,
     );
   };
+  // Single colours of a list would be lost as the specks that a picture's many make.
+  const few = dots.length <= 40;
   return (
     <Box
       component="svg"
@@ -183,9 +185,9 @@ export function Plane({
           key={i}
           cx={px(x)}
           cy={py(y)}
-          r={away ? 3.2 : 2}
+          r={few ? 5 : away ? 3.2 : 2}
           fill={labColour(lab)}
-          stroke={away ? "#000" : "none"}
+          stroke={away ? "#000" : few ? "#fff" : "none"}
           strokeWidth={1}
         />
       ))}
