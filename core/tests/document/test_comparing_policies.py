@@ -28,6 +28,29 @@ def test_rules_and_settings_are_named_with_both_sides() -> None:
     assert "name" not in found
 
 
+def test_builds_links_and_small_numbers_are_told_apart_in_words() -> None:
+    def policy(builds, link=None, low=0):
+        rule = {"space": "RGB", "action": "convert", "link": link}
+        data = {
+            "destination": "press",
+            "rules": [rule],
+            "builds": builds,
+            "resolution": {"low": low},
+        }
+        return parse_policy(data)
+
+    one = policy({"Sea": {"C": 80, "Y": 20.5}, "Flag": {"M": 90}})
+    two = policy({"Sea": {"C": 80, "Y": 30}}, link="f" * 64, low=1)
+    found = {d.where: (d.before, d.after) for d in compare_policies(one, two)}
+    assert found == {
+        "rule 1": ("everything in RGB: convert, relative, BPC",
+                   "everything in RGB: convert, by the device link ffffffffffffffff"),
+        "build of Sea": ("C 80, Y 20.5", "C 80, Y 30"),
+        "build of Flag": ("M 90", ""),
+        "resolution low": ("0.0", "1.0"),
+    }  # fmt: skip
+
+
 def test_only_objects_that_come_out_differently_are_counted(tmp_path, paper, resolve) -> None:
     path = paper.save(tmp_path / "in.pdf", CONTENT)
     greys = STRICT.model_copy(update={"greys_to_black": True})

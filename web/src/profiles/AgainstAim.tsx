@@ -1,4 +1,5 @@
 import { Box, Typography } from "@mui/material";
+import type { ReactNode } from "react";
 
 import type { Examination } from "../api";
 import { Swatch } from "../plots/Swatch";
@@ -12,7 +13,6 @@ const SAID = {
   true: "Everything that is judged holds.",
   false: "The aim is missed.",
 } as const;
-const held = (holds: boolean | null) => (holds === null ? "" : holds ? "holds" : "missed");
 
 /** Every colour and tone of an aim beside what the profile prints. */
 export function AgainstAim({ aim }: { aim: Found }) {
@@ -32,68 +32,48 @@ export function AgainstAim({ aim }: { aim: Found }) {
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, mt: 0.5, alignItems: "flex-start" }}>
         {colours.length > 0 && (
-          <Box component="table" sx={cells} aria-label="Colours against the aim">
-            <thead>
-              <tr>
-                <th>Colour</th>
-                <th>Aim, L* a* b*</th>
-                <th>Printed</th>
-                <th>
-                  <Explained of="aim_difference">ΔE00</Explained>
-                </th>
-                {judged && <th>Allowed</th>}
-                {judged && <th />}
+          <Judged
+            name="Colours against the aim"
+            heads={["Colour", "Aim, L* a* b*", "Printed"]}
+            missed="ΔE00"
+            judged={judged}
+          >
+            {colours.map((c) => (
+              <tr key={c.name} data-explained="aim_difference">
+                <td>{c.name}</td>
+                <td>
+                  <Swatch lab={c.aim} />
+                  {labText(c.aim)}
+                </td>
+                <td>
+                  <Swatch lab={c.printed} />
+                  {labText(c.printed)}
+                </td>
+                <td>{number(c.de00)}</td>
+                {judged && <Verdict of={c} />}
               </tr>
-            </thead>
-            <tbody>
-              {colours.map((c) => (
-                <tr key={c.name} data-explained="aim_difference">
-                  <td>{c.name}</td>
-                  <td>
-                    <Swatch lab={c.aim} />
-                    {labText(c.aim)}
-                  </td>
-                  <td>
-                    <Swatch lab={c.printed} />
-                    {labText(c.printed)}
-                  </td>
-                  <td>{number(c.de00)}</td>
-                  {judged && <td>{c.tolerance === null ? "not judged" : number(c.tolerance)}</td>}
-                  {judged && <Verdict holds={c.holds} />}
-                </tr>
-              ))}
-            </tbody>
-          </Box>
+            ))}
+          </Judged>
         )}
         {tones.length > 0 && (
-          <Box component="table" sx={cells} aria-label="Tones against the aim">
-            <thead>
-              <tr>
-                <th>Tone</th>
-                <th>Aim</th>
-                <th>Printed</th>
-                <th>
-                  <Explained of="aim_difference">Missed by</Explained>
-                </th>
-                {judged && <th>Allowed</th>}
-                {judged && <th />}
+          <Judged
+            name="Tones against the aim"
+            heads={["Tone", "Aim", "Printed"]}
+            missed="Missed by"
+            judged={judged}
+          >
+            {tones.map((t) => (
+              <tr key={`${t.ink} ${t.at}`} data-explained="aim_difference">
+                <td>
+                  {t.ink} {number(t.at, 0)} %
+                </td>
+                <td>{signed(t.aim)}</td>
+                <td>{signed(t.printed)}</td>
+                <td>{signed(t.missed)}</td>
+                {judged && <Verdict of={t} />}
               </tr>
-            </thead>
-            <tbody>
-              {tones.map((t) => (
-                <tr key={`${t.ink} ${t.at}`} data-explained="aim_difference">
-                  <td>
-                    {t.ink} {number(t.at, 0)} %
-                  </td>
-                  <td>{signed(t.aim)}</td>
-                  <td>{signed(t.printed)}</td>
-                  <td>{signed(t.missed)}</td>
-                  {judged && <td>{t.tolerance === null ? "not judged" : number(t.tolerance)}</td>}
-                  {judged && <Verdict holds={t.holds} />}
-                </tr>
-              ))}
-            </tbody>
-          </Box>
+            ))}
+          </Judged>
         )}
       </Box>
       {(aim.left ?? []).length > 0 && (
@@ -107,8 +87,39 @@ export function AgainstAim({ aim }: { aim: Found }) {
 
 const signed = (v: number) => `${v > 0 ? "+" : ""}${number(v)}`;
 
-const Verdict = ({ holds }: { holds: boolean | null }) => (
-  <Box component="td" sx={{ fontWeight: holds === false ? 700 : 400 }}>
-    {held(holds)}
+interface JudgedProps {
+  name: string;
+  heads: string[];
+  /** What the column of differences is called. */
+  missed: string;
+  /** Whether anything has a tolerance. */
+  judged: boolean;
+  children: ReactNode;
+}
+
+const Judged = ({ name, heads, missed, judged, children }: JudgedProps) => (
+  <Box component="table" sx={cells} aria-label={name}>
+    <thead>
+      <tr>
+        {heads.map((head) => (
+          <th key={head}>{head}</th>
+        ))}
+        <th>
+          <Explained of="aim_difference">{missed}</Explained>
+        </th>
+        {judged && <th>Allowed</th>}
+        {judged && <th />}
+      </tr>
+    </thead>
+    <tbody>{children}</tbody>
   </Box>
+);
+
+const Verdict = ({ of }: { of: { tolerance: number | null; holds: boolean | null } }) => (
+  <>
+    <td>{of.tolerance === null ? "not judged" : number(of.tolerance)}</td>
+    <Box component="td" sx={{ fontWeight: of.holds === false ? 700 : 400 }}>
+      {of.holds === null ? "" : of.holds ? "holds" : "missed"}
+    </Box>
+  </>
 );

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useState } from "react";
+import { memo, useState } from "react";
 
 import type { Condition, SpotBuild } from "../api";
 import { buildText } from "../plots/builds";
@@ -48,6 +48,15 @@ export function BuildTable({ columns, fine, chosen, onChoose, onTake }: Props) {
           borderColor: "divider",
         },
         "& th": { position: "sticky", left: -16, bgcolor: "background.default", zIndex: 1 },
+        "& td button": {
+          all: "unset",
+          cursor: "pointer",
+          display: "flex",
+          gap: 1,
+          p: 0.5,
+          "&:focus-visible": { outline: "2px solid currentColor" },
+          "&[aria-pressed=true]": { boxShadow: "inset 0 0 0 2px currentColor" },
+        },
         "& thead th": { top: -16 },
         "& thead th:first-of-type": { zIndex: 2 },
       }}
@@ -103,37 +112,15 @@ export function BuildTable({ columns, fine, chosen, onChoose, onTake }: Props) {
                   return (
                     <td key={condition.id}>
                       {one && (
-                        <Box
-                          component="button"
-                          type="button"
-                          aria-pressed={here}
-                          aria-label={`${one.name} on ${condition.name}`}
-                          onClick={() => onChoose({ row, condition: condition.id })}
-                          sx={{
-                            all: "unset",
-                            cursor: "pointer",
-                            display: "flex",
-                            gap: 1,
-                            p: 0.5,
-                            "&:focus-visible": { outline: "2px solid currentColor" },
-                            ...(here && { boxShadow: "inset 0 0 0 2px currentColor" }),
-                          }}
-                        >
-                          <Pair aim={one.aim} printed={one.best.lab} />
-                          <span>
-                            <Box
-                              component="span"
-                              data-explained="build_miss"
-                              sx={{
-                                display: "block",
-                                fontWeight: one.best.de00 > fine ? 700 : 400,
-                              }}
-                            >
-                              ΔE00 {number(one.best.de00)}
-                            </Box>
-                            {buildText(one.best.inks)}
-                          </span>
-                        </Box>
+                        <Cell
+                          build={one}
+                          row={row}
+                          condition={condition.id}
+                          press={condition.name}
+                          fine={fine}
+                          here={here}
+                          onChoose={onChoose}
+                        />
                       )}
                     </td>
                   );
@@ -146,3 +133,36 @@ export function BuildTable({ columns, fine, chosen, onChoose, onTake }: Props) {
     </Box>
   );
 }
+
+interface CellProps {
+  build: SpotBuild;
+  row: number;
+  condition: number;
+  press: string;
+  fine: number;
+  here: boolean;
+  onChoose: Props["onChoose"];
+}
+
+/** Drawn again only where it changes: a long list on many presses has thousands. */
+const Cell = memo(function Cell({ build, row, condition, press, fine, here, onChoose }: CellProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={here}
+      aria-label={`${build.name} on ${press}`}
+      onClick={() => onChoose({ row, condition })}
+    >
+      <Pair aim={build.aim} printed={build.best.lab} />
+      <span>
+        <span
+          data-explained="build_miss"
+          style={{ display: "block", fontWeight: build.best.de00 > fine ? 700 : 400 }}
+        >
+          ΔE00 {number(build.best.de00)}
+        </span>
+        {buildText(build.best.inks)}
+      </span>
+    </button>
+  );
+});

@@ -1,5 +1,3 @@
-import { Box } from "@mui/material";
-
 import { labColour } from "../plots/labColour";
 
 interface Props {
@@ -11,18 +9,16 @@ interface Props {
 
 /** The colour asked for and its print, edge to edge, so that the eye sees the step between them. */
 export const Pair = ({ aim, printed, size = 26 }: Props) => (
-  <Box
+  <span
     aria-hidden
-    component="span"
-    sx={{
+    style={{
       display: "inline-flex",
       flexShrink: 0,
-      border: 1,
-      borderColor: "text.secondary",
+      border: "1px solid currentColor",
       height: size,
     }}
   >
-    <Box component="span" sx={{ width: size, bgcolor: labColour(aim) }} />
-    <Box component="span" sx={{ width: size, bgcolor: labColour(printed) }} />
-  </Box>
+    <span style={{ width: size, background: labColour(aim) }} />
+    <span style={{ width: size, background: labColour(printed) }} />
+  </span>
 );

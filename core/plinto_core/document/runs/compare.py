@@ -52,7 +52,8 @@ def _rule(rule: Rule | None) -> str:
     text = f"{what} in {space}{spot}: {rule.action}"
     if rule.converts:
         intent = f"own, else {rule.fallback}" if rule.intent == "own" else rule.intent
-        text += f", {intent}{', BPC' if rule.bpc else ''}"
+        linked = f"by the device link {rule.link[:16]}" if rule.link else ""
+        text += f", {linked or intent + (', BPC' if rule.bpc else '')}"
         if rule.vivid is not None:
             text += f", stretched {rule.vivid.strength:g} %"
     return text
@@ -60,6 +61,7 @@ def _rule(rule: Rule | None) -> str:
 
 def _settings(policy: OutputPolicy) -> dict[str, str]:
     data = policy.model_dump(mode="json", exclude={"rules", "version", "name", "checks"})
+    data["build of"] = data.pop("builds")
     data |= {f"check {c.what}": f"{c.severity}{_limit(c)}" for c in policy.checks}
     flat: dict[str, str] = {}
     for key, value in data.items():
@@ -71,7 +73,11 @@ def _settings(policy: OutputPolicy) -> dict[str, str]:
 
 
 def _word(value: object) -> str:
-    return {True: "yes", False: "no", None: "none"}.get(value, str(value))  # type: ignore[call-overload, no-any-return]
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, dict):
+        return ", ".join(f"{name} {number:g}" for name, number in value.items())
+    return "none" if value is None else str(value)
 
 
 def _limit(check: Check) -> str:
