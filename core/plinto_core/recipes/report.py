@@ -10,6 +10,7 @@ from plinto_core.icc.spaces import Intent
 from plinto_core.inks.evenness import Evenness
 from plinto_core.inks.rules import InkRules
 from plinto_core.recipes.families import FamilyLoss
+from plinto_core.recipes.unconverted import Unconverted
 from plinto_core.transform.link import LinkError
 
 
@@ -61,7 +62,8 @@ class ConversionReport(Report):
     """numbers : whether the artwork's own numbers were kept; link : the device link that made them; size : of the result in pixels;
     resolution : pixels an inch, across and down; de00 : of artwork and print, sampled; link_error : dE00
     of the grid that was applied against the exact function; greys : how the inks of RGB and grey
-    artwork run along a neutral ramp, None for others."""
+    artwork run along a neutral ramp, None for others; unconverted : what the artwork's own numbers would
+    print, sampled, where they could be sent as they are."""
 
     source: SourceUsed
     destination: DestinationUsed
@@ -84,4 +86,5 @@ class ConversionReport(Report):
     de00: Differences
     link_error: LinkError
     greys: Evenness | None = None
+    unconverted: Unconverted | None = None
     seconds: float

@@ -40,6 +40,7 @@ from plinto_core.recipes.sources import (
     no_tables,
     settle_extra_channels,
 )
+from plinto_core.recipes.unconverted import unconverted_figures
 from plinto_core.transform.link import DeviceLink, LinkError
 
 SAMPLES = 200_000
@@ -175,6 +176,7 @@ def run_recipe(
         ),
         link_error=converter.link_error,
         greys=_greys(route),
+        unconverted=unconverted_figures(route, before),
         seconds=round(time.monotonic() - began, 3),
         **colour_statistics(route, before, after)._asdict(),
     )

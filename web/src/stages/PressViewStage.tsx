@@ -9,6 +9,7 @@ import { FitAdvice } from "./FitAdvice";
 import { OutOfGamut } from "./OutOfGamut";
 import { Points } from "./Points";
 import { Screen } from "./Screen";
+import { SentAsIs } from "./SentAsIs";
 import type { StageProps } from "./StageRail";
 
 /** How the print is simulated, what is marked in it, and what is corrected while looking. */
@@ -65,6 +66,7 @@ export function PressViewStage(props: StageProps) {
         )}
       </Sentence>
       <OutOfGamut figures={facts} look={look} onLook={onLook} />
+      <SentAsIs {...props} />
       {recipe.link === null && <FitAdvice job={job} destination={destination} control={control} />}
       <Corrections {...props} />
       <Points {...props} />

@@ -23,6 +23,24 @@ export const MEANINGS = {
     "Share of the picture that lies more than 2 ΔE00 outside the boundary of what prints: too vivid, too dark and too light, in this order. Relative to both whites and without black point compensation, which would hide what a weak black loses.",
     { unit: "%", why: "These colours change, and steps between them may be lost.", method: SCREEN },
   ),
+  unconverted_de00: entry(
+    "Unconverted",
+    "How far the print differs from the artwork on average if its numbers go to the press as they are, without a conversion. Measured on the picture reduced to 220 pixels.",
+    {
+      unit: "ΔE00",
+      why: "Says what a conversion gains over passing the numbers on.",
+      method: SCREEN,
+    },
+  ),
+  unconverted_tac: entry(
+    "Total ink unconverted",
+    "The highest total of the artwork's own numbers, on the picture reduced to 220 pixels.",
+    {
+      unit: "%",
+      why: "Numbers made for another press may ask for more ink than this one dries.",
+      method: SCREEN,
+    },
+  ),
   too_vivid: entry(
     "Too vivid",
     "Share of the picture more than 2 ΔE00 outside, the nearest colour that prints differing more in hue and chroma than in lightness.",

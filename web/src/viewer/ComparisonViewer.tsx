@@ -10,7 +10,15 @@ import { FileInput, readJson } from "../ui/FileInput";
 import { Notice } from "../ui/Notice";
 import { useCommands } from "../ui/useCommands";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
-import { CAPTION, fitted, gridOf, type MomentChoice, panesOf, type PaneView } from "./layouts";
+import {
+  canSendAsIs,
+  CAPTION,
+  fitted,
+  gridOf,
+  type MomentChoice,
+  panesOf,
+  type PaneView,
+} from "./layouts";
 import { type Look, lookFrom, lookToKeep } from "./look";
 import { MapScale } from "./MapScale";
 import { Pane } from "./Pane";
@@ -193,6 +201,7 @@ export function ComparisonViewer({
           save("look.json", JSON.stringify(lookToKeep(look), null, 2) + "\n", "application/json")
         }
         onLookIn={() => lookFile.current?.click()}
+        without={canSendAsIs(job, destination) ? [] : ["unconverted"]}
       />
       <FileInput
         ref={lookFile}

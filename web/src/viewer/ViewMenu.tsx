@@ -18,6 +18,8 @@ interface Props {
   /** The whole look as a file, and from one. */
   onLookOut: () => void;
   onLookIn: () => void;
+  /** Comparisons that make no sense for this artwork and condition. */
+  without: Layout[];
 }
 
 /** Size, comparison, arrangement and surround of the pictures. */
@@ -34,6 +36,7 @@ export function ViewMenu({
   onSurround,
   onLookOut,
   onLookIn,
+  without,
 }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const item = (
@@ -69,9 +72,9 @@ export function ViewMenu({
         {item("whole", "Whole picture (W)", whole, onWhole)}
         {item("actual", "One pixel to one pixel (Q)", false, onActual)}
         <Divider />
-        {Object.entries(LAYOUTS).map(([key, label]) =>
-          item(key, label, key === layout, () => onLayout(key as Layout)),
-        )}
+        {Object.entries(LAYOUTS)
+          .filter(([key]) => !without.includes(key as Layout))
+          .map(([key, label]) => item(key, label, key === layout, () => onLayout(key as Layout)))}
         <Divider />
         {Object.entries(ARRANGEMENTS).map(([key, label]) =>
           item(

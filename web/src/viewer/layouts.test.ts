@@ -48,6 +48,25 @@ describe("layouts", () => {
     expect(right?.label).toBe("Coated, perceptual");
   });
 
+  it("set the artwork's own numbers beside the press view where they can be sent", () => {
+    const inks = (same_space: boolean) => ({
+      ...here,
+      condition: { name: "Coated", profile: { colour_space: "CMYK" } },
+      source: { same_space },
+    });
+    const artwork = (space: string) => ({ ...job, artwork: { facts: { space } } });
+    const kinds = (space: string, same: boolean) =>
+      panesOf({
+        layout: "unconverted",
+        job: artwork(space) as unknown as Job,
+        destination: inks(same) as unknown as Destination,
+        recipe,
+      }).map((p) => p.kind);
+    expect(kinds("CMYK", false)).toEqual(["unconverted", "proof"]);
+    expect(kinds("CMYK", true)).toEqual(["original", "proof"]);
+    expect(kinds("RGB", false)).toEqual(["original", "proof"]);
+  });
+
   it("show four intents of one recipe", () => {
     const panes = panesOf({ layout: "intents", job, destination: here, recipe });
     expect(panes.map((p) => JSON.parse(p.colours).intent)).toEqual([

@@ -8,6 +8,7 @@ import type { Look } from "./look";
 export const LAYOUTS = {
   pair: "Original and press view",
   corrected: "Corrected artwork and press view",
+  unconverted: "Unconverted and press view",
   moments: "Two moments of the recipe",
   intents: "Four intents",
   conditions: "Conditions of this job",
@@ -32,7 +33,7 @@ export type MomentChoice = number | "present";
 /** One picture of a layout: what is rendered, and what stands below it. */
 export interface PaneView {
   key: string;
-  kind: "original" | "corrected" | "proof";
+  kind: "original" | "corrected" | "unconverted" | "proof";
   label: string;
   destination: number;
   /** The colour part of a recipe as JSON. */
@@ -47,6 +48,10 @@ export const originalLabel = (display: string) =>
 const MOST = 4;
 const proofLabel = (destination: Destination, { intent, link }: Recipe) =>
   `${destination.condition.name}, ${link ? "by a device link" : INTENT_NAMES[intent].toLowerCase()}`;
+
+/** Whether the artwork's own numbers could be sent to a condition without a conversion. */
+export const canSendAsIs = (job: Job, { condition, source }: Destination) =>
+  job.artwork.facts.space === condition.profile.colour_space && !source.same_space;
 
 interface Wanted {
   layout: Layout;
@@ -104,6 +109,10 @@ export function panesOf({
             moment: `${moment}:${destination.revision}`,
           },
     );
+  }
+  if (layout === "unconverted" && canSendAsIs(job, destination)) {
+    const label = `${destination.condition.name}, numbers as they are`;
+    return [{ ...current, key: "unconverted", kind: "unconverted", label }, current];
   }
   const first: PaneView =
     layout === "corrected"

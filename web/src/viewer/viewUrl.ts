@@ -9,7 +9,7 @@ export interface Box {
 
 export interface ViewRequest {
   destination: number;
-  pane: "original" | "corrected" | "proof";
+  pane: "original" | "corrected" | "unconverted" | "proof";
   box: Box;
   columns: number;
   rows: number;
@@ -32,6 +32,10 @@ export function viewUrl(r: ViewRequest): string {
     rows: String(r.rows),
   });
   if (r.look.display !== "srgb") q.set("display", r.look.display);
+  if (r.pane === "unconverted") {
+    q.set("plays", r.look.plays);
+    if (r.look.map === "tac") q.set("map", "tac");
+  }
   if (r.pane === "proof") {
     q.set("plays", r.look.plays);
     if (r.look.veilOn) q.set("veil", r.look.veil.replace("#", ""));

@@ -7,10 +7,12 @@ from typing import Any
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from plinto_core.colorimetry.difference import Differences
 from plinto_core.errors import CoreError
 from plinto_core.gamut.outside import WAYS
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.recipes.unconverted import Unconverted
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition
@@ -22,7 +24,7 @@ from plinto_server.apps.jobs.services import answers_of, check_runnable
 from plinto_server.requests import Own
 from plinto_server.schema import CoreField
 
-LAYOUTS = ["pair", "corrected", "moments", "intents", "conditions"]
+LAYOUTS = ["pair", "corrected", "unconverted", "moments", "intents", "conditions"]
 ARRANGEMENTS = ["fit", "side", "stacked", "split", "single"]
 
 
@@ -273,6 +275,13 @@ class InkFigures(serializers.Serializer):
     use = InkUse()
     aids = AidData()
     regions = BlackRegionData(many=True)
+
+
+class UnconvertedData(serializers.Serializer):
+    """Both None where the artwork's numbers cannot be sent as they are."""
+
+    sent = CoreField(Unconverted, complete=True, allow_null=True)
+    converted = CoreField(Differences, complete=True, allow_null=True)
 
 
 class InkRamp(serializers.Serializer):

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.corrections import Place
 from plinto_core.examination.fidelity import PictureTrip, picture_trip
 from plinto_core.examination.tones_lost import tones_lost
@@ -18,6 +18,7 @@ from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.recipes.pixel_path import PixelPath
+from plinto_core.recipes.unconverted import unconverted_figures
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
@@ -75,6 +76,24 @@ def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, A
             }
         )
     return found
+
+
+def unconverted(destination: Destination, recipe: Recipe) -> dict[str, Any]:
+    """The print of the artwork's own numbers beside the converted print, both against the artwork,
+    on the picture reduced to 220 pixels; "sent" is None where numbers cannot be sent as they are."""
+    device, place, shape = small_picture(destination)
+    path = path_of(destination, recipe)
+    sent = unconverted_figures(path.route, device)
+    if sent is None:
+        return {"sent": None, "converted": None}
+    errors = delta_e_2000(
+        path.exact(lambda r, d: r.source_lab(d), device, place, shape),
+        printed_lab(path, device, place, shape),
+    )
+    return {
+        "sent": sent.model_dump(mode="json"),
+        "converted": in_figures(errors).model_dump(mode="json"),
+    }
 
 
 def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:

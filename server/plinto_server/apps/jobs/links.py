@@ -16,12 +16,14 @@ from plinto_core.icc.spaces import channel_names
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import LINKS, proof_intent, route_for
+from plinto_core.recipes.unconverted import unconverted_route
 from plinto_core.transform.chain import convert
 from plinto_core.transform.link import DeviceLink, build_link
 from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.jobs.services import source_of
 from plinto_server.apps.profiles.services import load_profile, load_table
+from plinto_server.errors import Conflict
 
 VEIL_SCALE = 20.0
 """dE00 that fills the range of the gamut links."""
@@ -70,6 +72,16 @@ def route_of(destination: Destination, recipe: Recipe) -> ColourRoute:
 def path_of(destination: Destination, recipe: Recipe) -> PixelPath:
     """The route with the corrections of regions."""
     return PixelPath(route_of(destination, recipe), recipe.corrections)
+
+
+def sent_path(destination: Destination, recipe: Recipe) -> PixelPath:
+    """The way of the artwork's own numbers sent as they are; raises Conflict where none can be."""
+    sent = unconverted_route(route_of(destination, recipe))
+    if sent is None:
+        raise Conflict(
+            "The artwork's numbers are of another kind than the condition's, or in its own space."
+        )
+    return PixelPath(sent)
 
 
 def preview_size(route: ColourRoute) -> int | None:

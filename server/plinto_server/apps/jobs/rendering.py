@@ -73,6 +73,21 @@ def render_corrected(
     return encode(shown, screen)
 
 
+def render_unconverted(
+    destination: Destination, recipe: Recipe, look: ProofLook, box: Box, columns: int, rows: int
+) -> bytes:
+    """The print of the artwork's own numbers, on the same screen as the press view; raises Conflict."""
+    artwork = destination.job.artwork
+    pixels = working_copy.region(artwork.picture_key, box, columns, rows)
+    path = links.sent_path(destination, recipe)
+    if look.map == "tac":
+        rule = tac_rule(destination, recipe)
+        place = place_of(artwork, box, columns, rows)
+        return encode(_map(path, look, recipe, pixels, place, rule))
+    shown = _apply(links.screen_link(path.route, look), pixels)
+    return encode(shown, load_profile(look.display))
+
+
 def render_proof(
     destination: Destination, recipe: Recipe, look: ProofLook, box: Box, columns: int, rows: int
 ) -> bytes:

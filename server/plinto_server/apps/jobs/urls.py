@@ -25,6 +25,7 @@ urlpatterns = [
     path("destinations/<int:pk>/view.png", views.View.as_view()),
     path("jobs/<int:pk>/round-trip", figures.PictureRoundTrip.as_view()),
     path("destinations/<int:pk>/intents", figures.Intents.as_view()),
+    path("destinations/<int:pk>/unconverted", figures.SentUnconverted.as_view()),
     path("destinations/<int:pk>/fit", figures.FitAdvice.as_view()),
     path("destinations/<int:pk>/inks", figures.Inks.as_view()),
     path("destinations/<int:pk>/neutral", figures.Neutral.as_view()),

@@ -56,6 +56,18 @@ class Inks(View):
         return Response(figures.plate_figures(destination, recipe_of(request, destination)))
 
 
+class SentUnconverted(View):
+    @extend_schema(
+        responses=data.UnconvertedData,
+        operation_id="destinations_unconverted",
+        parameters=[CHANGES],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """What the artwork's own numbers would print here if nobody converted them."""
+        destination = own_destination(request, pk)
+        return Response(figures.unconverted(destination, recipe_of(request, destination)))
+
+
 class AskedProfile(serializers.Serializer):
     profile = Own(queryset=StoredProfile.objects.all())
 

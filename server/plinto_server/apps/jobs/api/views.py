@@ -28,7 +28,7 @@ from plinto_server.requests import View as Described
 from plinto_server.requests import number
 
 MAPS = ("", "distance", "tac", "correction")
-PANES = ("original", "corrected", "proof")
+PANES = ("original", "corrected", "unconverted", "proof")
 
 
 def _look(request: Request) -> ProofLook:
@@ -68,7 +68,7 @@ class View(Described):
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="destinations_view",
         parameters=[
-            OpenApiParameter("pane", str, enum=["original", "corrected", "proof"]),
+            OpenApiParameter("pane", str, enum=PANES),
             *[OpenApiParameter(n, float) for n in ("x", "y", "w", "h")],
             *[OpenApiParameter(n, int) for n in ("columns", "rows")],
             OpenApiParameter(
@@ -106,6 +106,10 @@ class View(Described):
         elif pane == "corrected":
             png = rendering.render_corrected(
                 destination, recipe, area, columns, rows, _display(request)
+            )
+        elif pane == "unconverted":
+            png = rendering.render_unconverted(
+                destination, recipe, _look(request), area, columns, rows
             )
         else:
             png = rendering.render_proof(destination, recipe, _look(request), area, columns, rows)
