@@ -11,12 +11,14 @@ import click
 from plinto_cli.condition import condition_in
 from plinto_cli.files import progress_bar, read_json, resolve_profile, write_bytes, write_json
 from plinto_cli.references import referenced_profile, referenced_table, unpacked
+from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes.corrected import run_corrected
 from plinto_core.recipes.ticket import print_ticket, ticket_pdf
 
 CHOICE_OF_INTENT = click.Choice(INTENTS)
@@ -140,6 +142,12 @@ def recipe_group() -> None:
 @click.argument("target_file", metavar="OUT")
 @click.option("--profiles", metavar="FOLDER", help="Where the recipe's profiles lie, by SHA-256.")
 @click.option("--tables", metavar="FOLDER", help="Where its .cube tables lie, by SHA-256.")
+@click.option(
+    "--corrected", is_flag=True, help="Write the artwork with its corrections, for no press."
+)
+@click.option(
+    "--space", metavar="PROFILE", help="The space of the corrected artwork. Default: its own."
+)
 @click.option("--report", metavar="FILE.json")
 @click.option("--ticket", metavar="FILE.pdf|FILE.json", help="Write the print ticket too.")
 def recipe_run(
@@ -148,6 +156,8 @@ def recipe_run(
     target_file: str,
     profiles: str | None,
     tables: str | None,
+    corrected: bool,
+    space: str | None,
     report: str | None,
     ticket: str | None,
 ) -> None:
@@ -155,12 +165,17 @@ def recipe_run(
 
     RECIPE.json, or the package (ZIP) that holds it with its profiles and tables.
     """
+    if space is not None and not corrected:
+        raise BadInput("--space is of the corrected artwork.", remedy="Add --corrected.")
+    if ticket is not None and corrected:
+        raise BadInput("The corrected artwork is for no press, so it has no ticket.")
     with unpacked(recipe_file) as (recipe_path, folder):
         recipe = parse_recipe(read_json(recipe_path, "recipe"))
         resolve = partial(referenced_profile, folders=[folder, profiles])
         find_table = partial(referenced_table, folders=[folder, tables])
         with progress_bar("Running") as progress:
-            done = run_recipe(
+            run = partial(run_corrected, space=space) if corrected else run_recipe
+            done = run(
                 recipe, Path(source_file), Path(target_file), resolve,
                 find_table=find_table, progress=progress,
             )  # fmt: skip

@@ -76,6 +76,16 @@ def test_recipe_runs_to_the_same_bytes_as_convert(tmp_path, picture, profile_fil
     assert (tmp_path / "a.tif").read_bytes() == (tmp_path / "b.tif").read_bytes()
 
 
+def test_the_corrected_artwork_is_written_for_no_press(tmp_path, picture, profile_file) -> None:
+    recipe = {"destination": str(profile_file), "ink_rules": {"tac": 200}}
+    (tmp_path / "recipe.json").write_text(json.dumps(recipe))
+    run = ("recipe", "run", tmp_path / "recipe.json", picture)
+    assert plinto(*run, tmp_path / "c.tif", "--corrected").returncode == 0
+    given, found = tifffile.imread(picture), tifffile.imread(tmp_path / "c.tif")
+    assert np.array_equal(found // 257 if found.dtype != given.dtype else found, given)
+    assert plinto(*run, tmp_path / "d.tif", "--space", "srgb").returncode == 2
+
+
 def test_profile_show_and_check(profile_file, tmp_path) -> None:
     facts = json.loads(plinto("profile", "show", profile_file, "--json").stdout)
     assert facts["class"] == "output"

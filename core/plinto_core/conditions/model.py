@@ -10,7 +10,9 @@ from plinto_core.fields import checked
 from plinto_core.inks.consumption import Supplies
 from plinto_core.inks.rules import InkRules
 
-Process = Literal["offset", "flexo", "gravure", "screen", "transfer", "inkjet", "photographic"]
+Process = Literal[
+    "offset", "flexo", "gravure", "screen", "transfer", "inkjet", "photographic", "display"
+]
 PROCESSES: tuple[Process, ...] = get_args(Process)
 
 

@@ -116,6 +116,8 @@ def _process(
         for word in words:
             if word in said:
                 return process, f"The description says “{word}”."
+    if profile.header.device_class in ("mntr", "spac"):
+        return "display", "It is the profile of a screen or of a colour space, and of no press."
     if profile.colour_space == "RGB ":
         return "photographic", "It takes RGB, as photo paper and devices with their own inks do."
     lost = max((t.vanishes or 0.0 for t in tones), default=0.0)

@@ -115,6 +115,9 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
     except CoreError as error:
         return [Finding("stop", "size", str(error))]
     found = []
+    if now.process == "display":
+        # Pixels are shown one to one; how large is the screen's affair.
+        return found
     stated = print_resolution(now.size[0], now.resolution, delivery)
     if result is None:
         level: Level = "stop" if delivery.films else "attention"
@@ -214,7 +217,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 f"The ink rules allow {recipe.ink_rules.tac:.0f} %, more than the condition's {now.tac_rule:.0f} %.",
             )
         )
-    if now.out_of_gamut is not None and now.out_of_gamut > 25:
+    if now.out_of_gamut is not None and now.out_of_gamut > 25 and now.process != "display":
         found.append(
             Finding(
                 "note",
@@ -270,6 +273,7 @@ def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 "note", "pdf-16", "A PDF with 16 bits needs version 1.5 or later at the receiver."
             )
         )
-    if delivery.format == "TIFF" and delivery.bits == 16 and delivery.films is None:
+    printed = now.process != "display" and delivery.films is None
+    if delivery.format == "TIFF" and delivery.bits == 16 and printed:
         found.append(Finding("note", "tiff-16", "Some RIPs read 8-bit TIFF only."))
     return found

@@ -51,7 +51,10 @@ def test_lost_tints_point_to_flexo_and_become_the_least_dot() -> None:
 
 
 def test_rgb_is_for_devices_that_take_it_and_links_are_refused() -> None:
-    assert propose(standard_profile("p3")).condition.process == "photographic"
+    assert propose(standard_profile("p3")).condition.process == "display"
+    paper = bytearray(standard_profile("p3").data)
+    paper[12:16] = b"prtr"
+    assert propose(Profile(bytes(paper))).condition.process == "photographic"
     assert propose(standard_profile("grey")).condition.ink_rules.tac == 100
     data = bytearray(standard_profile("srgb").data)
     data[12:16] = b"abst"

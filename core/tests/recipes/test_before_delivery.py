@@ -107,3 +107,13 @@ def test_the_ticket_says_all_and_its_strip_is_in_bare_inks(coated) -> None:
 def test_a_strip_can_be_left_out(coated) -> None:
     recipe = parse_recipe({"destination": "x", "delivery": {"ticket": {"test_strip": False}}})
     assert print_ticket(recipe, coated, job="a", condition="b", file_name="c").strip == ()
+
+
+def test_a_screen_asks_for_no_print_size_and_has_no_rip() -> None:
+    shown = {"process": "display", "channels": 3}
+    assert codes({"bits": 16}, resolution=None, out_of_gamut=60, **shown) == []
+    assert set(codes({"bits": 16}, resolution=None, out_of_gamut=60)) == {
+        "no-size",
+        "gamut",
+        "tiff-16",
+    }

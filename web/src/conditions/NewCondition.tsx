@@ -10,10 +10,10 @@ import {
   type ConditionChange,
   type Profile,
 } from "../api";
-import { conditionsQuery, proposalQuery } from "../queries/conditions";
+import { conditionsQuery, profilesQuery, proposalQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { uploadCondition, uploadProfile } from "../queries/upload";
-import { Notice } from "../ui";
+import { Notice, Pick } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
@@ -58,7 +58,12 @@ export function NewCondition({ file, onMade, onClose }: Props) {
       mutate(file);
     }
   }, [file, mutate]);
-  const profile = built?.profile ?? receive.data ?? null;
+  const [space, setSpace] = useState<Profile | null>(null);
+  const profiles = useQuery(profilesQuery);
+  const spaces = (profiles.data ?? []).filter(
+    (p) => p.origin === "standard" && p.colour_space === "RGB" && p.parts.includes("destination"),
+  );
+  const profile = space ?? built?.profile ?? receive.data ?? null;
   const proposal = useQuery({ ...proposalQuery(profile?.id ?? 0), enabled: profile !== null });
   const onBuilt = useCallback(
     (made: Profile, report: BuildReport) => {
@@ -149,6 +154,20 @@ export function NewCondition({ file, onMade, onClose }: Props) {
             </Button>
             <Button onClick={onClose}>Close</Button>
           </Box>
+          <Box sx={{ maxWidth: 340, mx: "auto", mt: 2, textAlign: "left" }}>
+            <Typography component="span" sx={{ mr: 1 }}>
+              Or for screens and the web:
+            </Typography>
+            <Pick
+              label="Standard space for screens and the web"
+              value=""
+              options={{
+                "": "Choose…",
+                ...Object.fromEntries(spaces.map((p) => [p.sha256, p.description])),
+              }}
+              onChange={(sha) => setSpace(spaces.find((p) => p.sha256 === sha) ?? null)}
+            />
+          </Box>
         </Box>
       )}
       {profile && (
@@ -162,7 +181,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
           <Box sx={{ minWidth: 0 }}>
             <Typography variant="h2">{profile.description}</Typography>
             <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-              {profile.colour_space} output profile
+              {profile.colour_space} {space ? "space" : "output profile"}
               {profile.facts
                 ? `, version ${profile.facts.version}${profile.facts.created ? `, of ${profile.facts.created}` : ""}`
                 : ""}

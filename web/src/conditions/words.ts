@@ -8,6 +8,7 @@ export const PROCESSES: Record<ConditionChange["process"] & string, string> = {
   transfer: "Transfer",
   inkjet: "Inkjet",
   photographic: "Photographic",
+  display: "Screen or web",
 };
 
 export const processName = (process: string) =>

@@ -1,9 +1,11 @@
 import { Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { Navigate, useParams } from "react-router";
 
 import type { Destination, Job } from "../api";
 import { jobQuery } from "../queries/jobs";
+import { keys } from "../queries/keys";
 import { Shell } from "../shell";
 import { Notice } from "../ui";
 import { type Stage, STAGES } from "../ui/wording";
@@ -32,11 +34,24 @@ function Work({ job, chosen, stage }: WorkProps) {
   );
 }
 
+/** Forget what was asked of a job's former picture once another has taken its place, also where
+ * another window or person put it there. */
+function useFreshFigures(artwork: number | undefined) {
+  const client = useQueryClient();
+  const seen = useRef(artwork);
+  useEffect(() => {
+    if (seen.current !== undefined && artwork !== undefined && seen.current !== artwork)
+      void client.resetQueries({ predicate: (query) => query.queryKey[0] !== keys.jobs[0] });
+    if (artwork !== undefined) seen.current = artwork;
+  }, [artwork, client]);
+}
+
 /** One job: its conditions on top, the stage rail and the pictures below. */
 export function JobPage() {
   const { jobId = "", destinationId = "", stage = "" } = useParams();
   // Another window's changes are on screen within two seconds.
   const job = useQuery({ ...jobQuery(Number(jobId)), refetchInterval: 1500 });
+  useFreshFigures(job.data?.artwork.id);
   if (job.error && !job.data) {
     return (
       <Shell title="Job">

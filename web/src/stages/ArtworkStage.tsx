@@ -7,6 +7,7 @@ import { keys } from "../queries/keys";
 import { Sentence } from "../ui";
 import { Choice, type Fact, FactList } from "../ui/controls";
 import { Findings } from "./Findings";
+import { OtherPicture } from "./OtherPicture";
 import type { StageProps } from "./StageRail";
 
 /** What came in, and what was noticed about it. */
@@ -90,6 +91,7 @@ export function ArtworkStage({ job }: StageProps) {
           )}
         </>
       )}
+      <OtherPicture job={job} />
       <Sentence>The file is kept as it came; everything from here on is a recipe.</Sentence>
       {facts.profile_problem && (
         <Sentence>

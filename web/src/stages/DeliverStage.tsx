@@ -7,6 +7,7 @@ import { Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { ColourTables } from "./ColourTables";
 import { Compare } from "./deliver/Compare";
+import { CorrectedArtwork } from "./deliver/CorrectedArtwork";
 import { FileName } from "./deliver/FileName";
 import { Films } from "./deliver/Films";
 import { Sizing } from "./deliver/Sizing";
@@ -16,6 +17,11 @@ import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 import { useDeliveries } from "./useDeliveries";
 
+/** Formats that screens and the web take beside those of print. */
+const RGB_KINDS: Record<string, string> = {
+  "PNG-8": "PNG, 8 bit per channel",
+  "PNG-16": "PNG, 16 bit per channel",
+};
 const KINDS: Record<string, string> = {
   "TIFF-16": "TIFF, 16 bit per ink",
   "TIFF-8": "TIFF, 8 bit per ink",
@@ -52,13 +58,13 @@ export function DeliverStage(props: StageProps) {
       ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["deliveries"] }),
   });
+  const rgb = destination.condition.profile.colour_space === "RGB";
   const findings = check.data?.findings ?? [];
   const stopped = findings.some((f) => f.level === "stop");
   const kinds = delivery.films
     ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG"))
-    : Object.keys(KINDS);
+    : [...Object.keys(KINDS), ...(rgb ? Object.keys(RGB_KINDS) : [])];
   const error = start.error ?? all.error;
-  const rgb = destination.condition.profile.colour_space === "RGB";
   return (
     <>
       <Select
@@ -72,7 +78,7 @@ export function DeliverStage(props: StageProps) {
             {delivery.films
               ? `${k.split("-")[0]} films`
               : rgb
-                ? KINDS[k]?.replace("ink", "channel")
+                ? (RGB_KINDS[k] ?? KINDS[k]?.replace("ink", "channel"))
                 : KINDS[k]}
           </MenuItem>
         ))}
@@ -143,6 +149,7 @@ export function DeliverStage(props: StageProps) {
       <TicketSettings {...props} />
       <FileName {...props} next={check.data?.file_name ?? ""} />
       <Compare {...props} />
+      <CorrectedArtwork {...props} />
       <Section
         title="Before it goes"
         fact={findings.length ? `${findings.length} to know` : "no surprises"}

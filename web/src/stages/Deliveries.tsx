@@ -49,9 +49,11 @@ function DeliveryRow({
       <Typography variant="body2" color="text.secondary">
         {WORDS[delivery.state]}
         {delivery.state === "done" &&
-          `, ${((delivery.result_size ?? 0) / 1e6).toFixed(1)} MB${inks ? `, TAC ${delivery.tac_max?.toFixed(0)} %` : ""}`}
+          `, ${((delivery.result_size ?? 0) / 1e6).toFixed(1)} MB${inks && !delivery.corrected ? `, TAC ${delivery.tac_max?.toFixed(0)} %` : ""}`}
         {left != null && `, about ${Math.max(1, Math.round(left))} s left`}
-        {`; ${deliverFact(delivery.recipe)}`}
+        {delivery.corrected
+          ? "; the corrected artwork, for no press"
+          : `; ${deliverFact(delivery.recipe)}`}
       </Typography>
       {delivery.error && (
         <Typography role="alert" sx={{ fontWeight: 650 }}>
@@ -67,7 +69,7 @@ function DeliveryRow({
         />
       )}
       <Box sx={{ display: "flex", gap: 0.75, mt: 0.5 }}>
-        {delivery.state === "done" && (
+        {delivery.state === "done" && !delivery.corrected && (
           <Button
             component="a"
             href={`/api/deliveries/${delivery.id}/ticket.pdf`}

@@ -41,6 +41,11 @@ export const MEANINGS = {
       method: SCREEN,
     },
   ),
+  screen_values: entry(
+    "RGB of the result",
+    "The numbers of the delivered picture in the space of the screen or the web, in percent of the full value.",
+    { unit: "%", method: SCREEN },
+  ),
   too_vivid: entry(
     "Too vivid",
     "Share of the picture more than 2 ΔE00 outside, the nearest colour that prints differing more in hue and chroma than in lightness.",

@@ -48,6 +48,7 @@ export function Pane({
   const fits = (n: number) => Math.max(1, Math.min(4096, Math.round(n)));
   const request = {
     destination: view.destination,
+    artwork: view.artwork,
     box,
     columns: fits(box.w * camera.scale * dense),
     rows: fits(box.h * camera.scale * dense),
@@ -70,6 +71,7 @@ export function Pane({
     ready
       ? viewUrl({
           destination: view.destination,
+          artwork: view.artwork,
           box,
           columns: request.columns,
           rows: request.rows,

@@ -41,9 +41,14 @@ function Cell({
   );
 }
 
+const RESULTS = { inks: "Inks, %", exposure: "Exposure, %", screen: "RGB, %" };
+const kindOf = ({ condition }: Destination) =>
+  hasInks(condition) ? "inks" : condition.process === "display" ? "screen" : "exposure";
+
 const three = (lab: number[]) => lab.map((v) => v.toFixed(1).replace("-", "−")).join("  ");
 
-function Numbers({ readout, inks }: { readout: Readout; inks: boolean }) {
+function Numbers({ readout, kind }: { readout: Readout; kind: "inks" | "exposure" | "screen" }) {
+  const inks = kind === "inks";
   const corrected = readout.aim_lab.join() !== readout.lab.join();
   return (
     <>
@@ -83,8 +88,8 @@ function Numbers({ readout, inks }: { readout: Readout; inks: boolean }) {
           <span data-testid="print-lab">{three(readout.print_lab)}</span>
         </Box>
       </Cell>
-      <Cell title={inks ? "Inks, %" : "Exposure, %"} width={1}>
-        <Explained of={inks ? "inks" : "exposure"}>
+      <Cell title={RESULTS[kind]} width={1}>
+        <Explained of={kind === "screen" ? "screen_values" : kind}>
           <Box component="span" sx={{ display: "block" }}>
             <InkBars inks={readout.inks} />
           </Box>
@@ -134,7 +139,7 @@ export function ReadoutStrip({
       }}
     >
       {pointer.readout ? (
-        <Numbers readout={pointer.readout} inks={hasInks(destination.condition)} />
+        <Numbers readout={pointer.readout} kind={kindOf(destination)} />
       ) : (
         <Typography sx={{ p: 1.25 }} color="text.secondary">
           Move the pointer over the picture to read the artwork's numbers, Lab, the inks on{" "}

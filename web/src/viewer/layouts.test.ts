@@ -31,6 +31,7 @@ const destination = (id: number, name: string) =>
   }) as unknown as Destination;
 const here = destination(1, "Coated");
 const job = {
+  artwork: { id: 7 },
   destinations: [
     here,
     destination(2, "News"),
@@ -54,7 +55,7 @@ describe("layouts", () => {
       condition: { name: "Coated", profile: { colour_space: "CMYK" } },
       source: { same_space },
     });
-    const artwork = (space: string) => ({ ...job, artwork: { facts: { space } } });
+    const artwork = (space: string) => ({ ...job, artwork: { id: 7, facts: { space } } });
     const kinds = (space: string, same: boolean) =>
       panesOf({
         layout: "unconverted",

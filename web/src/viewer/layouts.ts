@@ -36,6 +36,7 @@ export interface PaneView {
   kind: "original" | "corrected" | "unconverted" | "proof";
   label: string;
   destination: number;
+  artwork: number;
   /** The colour part of a recipe as JSON. */
   colours: string;
   /** Number and identity of a former moment in place of the colours. */
@@ -77,6 +78,7 @@ export function panesOf({
     kind: "proof",
     label: proofLabel(destination, recipe),
     destination: destination.id,
+    artwork: job.artwork.id,
     colours: coloursOf(recipe),
   };
   if (layout === "intents") {
@@ -94,6 +96,7 @@ export function panesOf({
       kind: "proof",
       label: proofLabel(d, d.recipe),
       destination: d.id,
+      artwork: job.artwork.id,
       colours: coloursOf(d.recipe),
     }));
     return [...panes, current];

@@ -9,6 +9,8 @@ export interface Box {
 
 export interface ViewRequest {
   destination: number;
+  /** The picture under the job, which another can take the place of. */
+  artwork?: number;
   pane: "original" | "corrected" | "unconverted" | "proof";
   box: Box;
   columns: number;
@@ -49,10 +51,11 @@ export function viewUrl(r: ViewRequest): string {
       if (r.look.grey) q.set("grey", "1");
     }
   }
+  if (r.artwork !== undefined) q.set("of", String(r.artwork));
   if (r.moment !== undefined) {
     const [number, stamp] = r.moment.split(":");
     q.set("moment", number ?? "0");
-    q.set("of", stamp ?? "");
+    q.set("of", `${stamp ?? ""}-${r.artwork ?? ""}`);
   } else {
     q.set("changes", r.colours);
   }

@@ -22,7 +22,7 @@ from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_j
 from plinto_server.apps.work.acts import cancel
 from plinto_server.apps.work.api import STATES, seconds_left
 from plinto_server.errors import Conflict
-from plinto_server.requests import View
+from plinto_server.requests import View, body
 from plinto_server.schema import CoreField
 
 TYPES = {
@@ -52,6 +52,7 @@ class DeliveryData(serializers.ModelSerializer):
             "result_size",
             "error",
             "recipe",
+            "corrected",
             "tac_max",
             "de00_mean",
             "created",
@@ -85,6 +86,23 @@ class DeliveryList(View):
         return Response(
             DeliveryData(services.start_delivery(own_destination(request, pk))).data, status=201
         )
+
+
+class CorrectedSpace(serializers.Serializer):
+    """space : a profile by reference, None for the space that the artwork is corrected in."""
+
+    space = serializers.CharField(max_length=64, required=False, allow_null=True, default=None)
+
+
+class CorrectedDelivery(View):
+    @extend_schema(
+        request=CorrectedSpace, responses=DeliveryData, operation_id="deliveries_corrected"
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        """Start a delivery of the artwork with its corrections, for no press, to be worked on elsewhere."""
+        space = body(request, CorrectedSpace)["space"]
+        run = services.start_corrected(own_destination(request, pk), space)
+        return Response(DeliveryData(run).data, status=201)
 
 
 class JobDeliveries(View):
@@ -153,9 +171,7 @@ class DeliveryAgain(View):
     def post(self, request: Request, pk: int) -> Response:
         """Run the recipe of a former delivery again."""
         run = own_run(request, pk)
-        return Response(
-            DeliveryData(services.start_delivery(run.destination, run.recipe)).data, status=201
-        )
+        return Response(DeliveryData(services.again(run)).data, status=201)
 
 
 class DeliveryFile(View):

@@ -11,20 +11,29 @@ from plinto_core.arrays import Progress
 from plinto_core.errors import CoreError
 from plinto_core.recipes import NO_LIMIT, Recipe, parse_recipe, run_recipe, tac_in_force
 from plinto_core.recipes.checks import Circumstances, Finding, check_delivery
+from plinto_core.recipes.corrected import corrected_recipe
 from plinto_core.recipes.file_names import file_name
 from plinto_core.recipes.output import result_size
 from plinto_core.recipes.report import ConversionReport
+from plinto_core.recipes.sources import settle_extra_channels
 from plinto_core.recipes.ticket import PrintTicket, print_ticket
-from plinto_server import store
+from plinto_server import access, store
 from plinto_server.apps.conditions.services import facts_of
 from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.jobs.services import check_runnable, picture_facts, source_of
-from plinto_server.apps.profiles.services import load_profile, load_table
+from plinto_server.apps.profiles.models import StoredProfile
+from plinto_server.apps.profiles.services import (
+    load_profile,
+    load_table,
+    store_profile,
+    usable_profile,
+)
 from plinto_server.apps.work.acts import enqueue
 from plinto_server.apps.work.kinds import Described
 from plinto_server.errors import Conflict
 
+NO_PRESS = "Corrected artwork, for no press"
 SUFFIXES = {"TIFF": "tif", "JPEG": "jpg", "PNG": "png", "PDF": "pdf"}
 
 
@@ -39,10 +48,46 @@ def start_delivery(destination: Destination, recipe: dict[str, object] | None = 
     stops = [f for f in findings(destination, checked) if f.level == "stop"]
     if stops:
         raise Conflict(stops[0].text)
+    return _queued(destination, checked)
+
+
+@transaction.atomic
+def start_corrected(destination: Destination, space: str | None = None) -> Run:
+    """Queue the artwork with its corrections and for no press, in a space by reference, else in the
+    space that it is corrected in; raises BadProfile, or Conflict while the house rules ask."""
+    job = destination.job
+    if job.question:
+        raise Conflict("The house rules ask what the artwork's colours mean. Answer that first.")
+    recipe = parse_recipe(destination.recipe)
+    if space is None:
+        own = check_runnable(job, recipe).route.space
+        space = own.digest
+        if not access.mine(job.owner, StoredProfile).filter(sha256=space).exists():
+            store_profile(own.data, "embedded", holder=job.owner)
+    else:
+        usable_profile(job.owner, space, "destination")
+    made = corrected_recipe(recipe, space)
+    settle_extra_channels(picture_facts(job.artwork), made.extra_channels)
+    check_runnable(job, made)
+    return _queued(destination, made, corrected=True)
+
+
+def again(run: Run) -> Run:
+    """Queue a former delivery's recipe once more, for the job's present picture."""
+    if not run.corrected:
+        return start_delivery(run.destination, run.recipe)
+    recipe = parse_recipe(run.recipe)
+    check_runnable(run.destination.job, recipe)
+    return _queued(run.destination, recipe, corrected=True)
+
+
+def _queued(destination: Destination, recipe: Recipe, *, corrected: bool = False) -> Run:
     run = Run.objects.create(
         destination=destination,
-        recipe=checked.model_dump(mode="json"),
-        file_name=name_of(destination, checked),
+        artwork=destination.job.artwork,
+        recipe=recipe.model_dump(mode="json"),
+        corrected=corrected,
+        file_name=name_of(destination, recipe),
     )
     enqueue(run)
     return run
@@ -133,16 +178,17 @@ def ticket_of(run: Run) -> PrintTicket:
         recipe,
         load_profile(recipe.destination),
         job=run.destination.job.name,
-        condition=run.destination.condition.name,
+        condition=NO_PRESS if run.corrected else run.destination.condition.name,
         file_name=run.file_name,
         report=ConversionReport.model_validate(run.report) if run.report else None,
-        tac=run.destination.condition.tac,
+        tac=None if run.corrected else run.destination.condition.tac,
     )
 
 
 def deliver(run: Run, target: Path, progress: Progress) -> ConversionReport:
     """What a worker does for a delivery."""
-    source = store.path_of(run.destination.job.artwork.sha256)
+    artwork = run.artwork or run.destination.job.artwork
+    source = store.path_of(artwork.sha256)
     return run_recipe(
         parse_recipe(run.recipe), source, target, load_profile,
         find_table=load_table, progress=progress,
@@ -154,7 +200,7 @@ def described(run: Run) -> Described:
     destination = run.destination
     return Described(
         destination.job.name,
-        f"Delivery for {destination.condition.name}",
+        NO_PRESS if run.corrected else f"Delivery for {destination.condition.name}",
         f"/jobs/{destination.job_id}/{destination.pk}/deliver",
         run.file_name,
         run.recipe,

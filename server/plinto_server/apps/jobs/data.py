@@ -168,19 +168,33 @@ class LookData(serializers.Serializer):
     surround = serializers.ChoiceField(["light", "mid", "dark"], default="mid")
 
 
+class PictureOfJob(serializers.Serializer):
+    """A picture that the job had; created : when another took its place."""
+
+    artwork = ArtworkData()
+    created = serializers.DateTimeField()
+
+
 class JobData(serializers.ModelSerializer):
     artwork = ArtworkData()
     destinations = DestinationData(many=True)
     question = serializers.ChoiceField(["", "differs", "missing"])
     answers = serializers.SerializerMethodField()
     points = PointData(many=True)
+    former = serializers.SerializerMethodField()
     look = serializers.SerializerMethodField()
 
     class Meta:
         model = Job
         fields = [
-            "id", "name", "created", "artwork", "question", "answers", "points", "look", "destinations",
+            "id", "name", "created", "artwork", "former", "question", "answers", "points", "look", "destinations",
         ]  # fmt: skip
+
+    @extend_schema_field(PictureOfJob(many=True))
+    def get_former(self, job: Job) -> Any:
+        """Pictures that the job had and can have again, the last one first."""
+        rows = [f for f in job.former.all() if f.artwork_id != job.artwork_id]
+        return PictureOfJob(rows, many=True).data
 
     @extend_schema_field(serializers.ListField(child=serializers.ChoiceField(ANSWERS)))
     def get_answers(self, job: Job) -> list[str]:
@@ -208,6 +222,13 @@ class NewJob(serializers.Serializer):
     artwork = Own(queryset=Artwork.objects.all())
     conditions = Own(queryset=PrintingCondition.objects.all(), many=True)
     extra_channels = serializers.ChoiceField(["stop", "leave out"], default="stop")
+
+
+class OtherPicture(serializers.Serializer):
+    """corrections_in_it : it was delivered with the job's corrections, so they are turned off."""
+
+    artwork = Own(queryset=Artwork.objects.all())
+    corrections_in_it = serializers.BooleanField(default=True)
 
 
 class NewDestination(serializers.Serializer):

@@ -25,6 +25,24 @@ class Job(Removable):
         ordering = ["-created", "-id"]
 
 
+class FormerArtwork(models.Model):
+    """A picture that a job had, and what its recipes said of it when another took its place.
+
+    settled : by the number of a destination, the parts of its recipe that belong to the picture.
+    """
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="former")
+    artwork = models.ForeignKey(Artwork, on_delete=models.PROTECT)
+    settled = models.JSONField(default=dict)
+    created = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-created", "-id"]
+        constraints = [
+            models.UniqueConstraint(fields=["job", "artwork"], name="one_former_row_for_picture")
+        ]
+
+
 class JobLook(models.Model):
     """How one person looks at a job: screen, paper, veil, comparison, surround."""
 

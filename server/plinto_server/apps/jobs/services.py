@@ -219,7 +219,7 @@ def carry_destinations(condition: PrintingCondition, former: str, user: Any) -> 
             check_runnable(destination.job, recipe)
         except CoreError:
             continue
-        _moved(_fresh(destination), recipe.model_dump(mode="json"), changes)
+        make_moment(fresh_destination(destination.pk), recipe.model_dump(mode="json"), changes)
         moved += 1
     return moved
 
@@ -245,23 +245,23 @@ def change_recipe(
 
     `match` : the revision the changes were made on; Stale where they collide with a later one.
     """
-    fresh = _fresh(destination)
+    fresh = fresh_destination(destination.pk)
     settle(fresh, fresh.recipe, changes, match)
     if changes.get("version", PRESENT) not in (PRESENT, fresh.recipe.get("version", PRESENT)):
         raise BadRecipe(
             "version: inks are separated by the present method or as they were, not by an older one.",
             remedy=f"Leave it out, or say {PRESENT}.",
         )
-    return _moved(fresh, merged(fresh, changes).model_dump(mode="json"), changes)
+    return make_moment(fresh, merged(fresh, changes).model_dump(mode="json"), changes)
 
 
-def _fresh(destination: Destination) -> Destination:
+def fresh_destination(pk: int) -> Destination:
     """The row as it is now, read inside the transaction that will change it."""
     rows = Destination.objects.select_related("job__artwork", "condition__profile")
-    return rows.get(pk=destination.pk)
+    return rows.get(pk=pk)
 
 
-def _moved(fresh: Destination, new: dict[str, Any], changes: dict[str, Any]) -> Destination:
+def make_moment(fresh: Destination, new: dict[str, Any], changes: dict[str, Any]) -> Destination:
     """Make a recipe the newest moment, those that were undone give way."""
     before = fresh.revision
     if not fresh.stamp(fresh.recipe, new, changes):
@@ -349,7 +349,7 @@ def check_runnable(job: Job, recipe: Recipe) -> Prepared:
 @transaction.atomic
 def step_history(destination: Destination, by: int) -> Destination:
     """Undo (-1) or redo (+1); raises Conflict at either end."""
-    fresh = _fresh(destination)
+    fresh = fresh_destination(destination.pk)
     number = fresh.position + by
     if not fresh.oldest <= number <= fresh.newest:
         raise Conflict("There is nothing to undo." if by < 0 else "There is nothing to redo.")

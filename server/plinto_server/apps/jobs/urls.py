@@ -9,6 +9,7 @@ urlpatterns = [
     path("jobs/<int:pk>/uses", jobs.JobUses.as_view()),
     path("jobs/<int:pk>/look", jobs.Look.as_view()),
     path("jobs/<int:pk>/question", jobs.JobQuestion.as_view()),
+    path("jobs/<int:pk>/artwork", jobs.JobArtwork.as_view()),
     path("jobs/<int:pk>/points", jobs.JobPoints.as_view()),
     path("jobs/<int:pk>/destinations", jobs.DestinationList.as_view()),
     path("destinations/<int:pk>", recipes.DestinationDetail.as_view()),

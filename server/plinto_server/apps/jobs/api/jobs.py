@@ -17,6 +17,7 @@ from plinto_server.apps.jobs import data, services, swatches
 from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
 from plinto_server.apps.jobs.figures import readouts
 from plinto_server.apps.jobs.models import Job
+from plinto_server.apps.jobs.pictures import replace_artwork
 from plinto_server.apps.profiles.services import usable_profile
 from plinto_server.removal import UseData, remove, restore, uses
 from plinto_server.requests import View, body
@@ -26,7 +27,7 @@ from plinto_server.revisions import answer
 def listed() -> QuerySet[Job]:
     """Jobs with all that a list shows of them, in a few queries."""
     rows = Job.objects.select_related("artwork", "owner")
-    return rows.prefetch_related("destinations__condition__profile", "looks")
+    return rows.prefetch_related("destinations__condition__profile", "looks", "former__artwork")
 
 
 def shown(request: Request, pk: int) -> Any:
@@ -100,6 +101,21 @@ class JobQuestion(View):
         """Answer what the house rules ask about the artwork's colours."""
         given = body(request, data.Answer)
         services.answer_question(own_job(request, pk), given["answer"], given.get("profile"))
+        return Response(shown(request, pk))
+
+
+class JobArtwork(View):
+    @extend_schema(
+        request=data.OtherPicture, responses=data.JobData, operation_id="jobs_replace_artwork"
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        """Put another picture of the same shape under a job: worked on elsewhere, or a former one.
+
+        Points, regions and recipes stay, and the former picture can be had again.
+        """
+        job = own_job(request, pk)
+        given = body(request, data.OtherPicture)
+        replace_artwork(job, given["artwork"], corrections_in_it=given["corrections_in_it"])
         return Response(shown(request, pk))
 
 
