@@ -114,7 +114,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
         (high, wide), result = result_size(*now.size, now.resolution, delivery)
     except CoreError as error:
         return [Finding("stop", "size", str(error))]
-    found = []
+    found: list[Finding] = []
     if now.process == "display":
         # Pixels are shown one to one; how large is the screen's affair.
         return found
