@@ -11,9 +11,9 @@ import plinto_core
 
 ROOT = Path(plinto_core.__file__).parent
 ORDER = [
-    "errors", "fields", "keeping", "arrays", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
+    "errors", "fields", "keeping", "arrays", "pages", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
     "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "spots", "paths", "imaging", "recipes",
-    "document", "printing",
+    "document", "printing", "proofs",
     "demo", "warm_up",
 ]  # fmt: skip
 

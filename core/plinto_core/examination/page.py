@@ -2,28 +2,29 @@
 
 from __future__ import annotations
 
-import io
-from html import escape
 from typing import Any
 
 from reportlab.graphics.shapes import Drawing, Group, Line, PolyLine, String
 from reportlab.lib import colors
-from reportlab.lib.pagesizes import A4
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Paragraph, Spacer
 
 from plinto_core.examination.aims import AimDifference
 from plinto_core.examination.neutrals import Neutrals
 from plinto_core.examination.report import Examination
 from plinto_core.gamut.views import GamutFigures
-
-_PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=9, leading=12)
-_STRONG = ParagraphStyle("strong", fontName="Helvetica-Bold", fontSize=9, leading=12)
-_HEAD = ParagraphStyle(
-    "head", fontName="Helvetica-Bold", fontSize=12, leading=18, spaceBefore=8, keepWithNext=1
+from plinto_core.pages import (
+    HEAD,
+    PLAIN,
+    STRONG,
+    TITLE,
+    lab_said,
+    pages,
+    paragraph,
+    safe,
+    table,
 )
-_TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=17, leading=24)
+
 _INKS = {"C": "#0090c5", "M": "#cf1f7c", "Y": "#d9bd00", "K": "#1b1b1b"}
 _DASHES = {"C": [5, 2], "M": [1.5, 2], "Y": [6, 2, 1.5, 2]}
 _WIDTH, _HEIGHT = 165 * mm, 62 * mm
@@ -32,48 +33,42 @@ _WIDTH, _HEIGHT = 165 * mm, 62 * mm
 def examination_pdf(found: Examination, greys: dict[str, Neutrals]) -> bytes:
     """A4 pages of an examination; greys : neutrals by intent, drawn as ink curves with a* and b*."""
     name = str(found.holds["description"])
-    buffer = io.BytesIO()
-    document = SimpleDocTemplate(
-        buffer, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm,
-        bottomMargin=16 * mm, title=f"Examination, {_latin(name)}", invariant=1,
-    )  # fmt: skip
-    parts: list[Any] = [Paragraph(_safe(name), _TITLE), _paragraph(_facts(found))]
-    parts.append(Paragraph("What is wrong with it", _HEAD))
+    parts: list[Any] = [Paragraph(safe(name), TITLE), paragraph(_facts(found))]
+    parts.append(Paragraph("What is wrong with it", HEAD))
     for said in found.findings:
-        style = _STRONG if said.severity == "error" else _PLAIN
-        parts.append(Paragraph(_safe(f"{said.severity}: {said.sentence}"), style))
+        style = STRONG if said.severity == "error" else PLAIN
+        parts.append(Paragraph(safe(f"{said.severity}: {said.sentence}"), style))
     if not found.findings:
-        parts.append(_paragraph("Nothing was found wrong."))
+        parts.append(paragraph("Nothing was found wrong."))
     if found.reach:
         parts += _prints(found)
     for intent, path in greys.items():
         figures = path.figures()
         parts.append(
-            Paragraph(_safe(f"How it makes greys, {intent}, with black point compensation"), _HEAD)
+            Paragraph(safe(f"How it makes greys, {intent}, with black point compensation"), HEAD)
         )
         parts.append(_drawn(path))
         parts.append(
-            _paragraph(
+            paragraph(
                 f"C* {figures.chroma_mean:.2f} in the mean, {figures.chroma_max:.2f} at L* "
                 f"{figures.worst:.0f}; the hue turns back {figures.turns} times."
             )
         )
     if found.round_trip is not None:
         trip = found.round_trip
-        parts.append(Paragraph("What it gives back", _HEAD))
+        parts.append(Paragraph("What it gives back", HEAD))
         parts.append(
-            _paragraph(
+            paragraph(
                 f"Printable colours to inks and back: dE00 {trip.mean:.2f} in the mean, {trip.p95:.2f} at "
                 f"95 %, {trip.p99:.2f} at 99 %, {trip.max:.2f} at most."
             )
         )
         rows = [
-            [_lab(m.asked), _lab(m.printed), " ".join(f"{n} {v:.0f}" for n, v in m.inks.items()), f"{m.de00:.2f}"]
+            [lab_said(m.asked), lab_said(m.printed), " ".join(f"{n} {v:.0f}" for n, v in m.inks.items()), f"{m.de00:.2f}"]
             for m in trip.worst
         ]  # fmt: skip
-        parts.append(_table([["Asked, L* a* b*", "Printed", "Inks, %", "dE00"], *rows]))
-    document.build(parts)
-    return buffer.getvalue()
+        parts.append(table([["Asked, L* a* b*", "Printed", "Inks, %", "dE00"], *rows]))
+    return pages(f"Examination, {name}", parts)
 
 
 def _facts(found: Examination) -> str:
@@ -85,22 +80,22 @@ def _facts(found: Examination) -> str:
 
 
 def _prints(found: Examination) -> list[Any]:
-    parts: list[Any] = [Paragraph("What it prints", _HEAD)]
+    parts: list[Any] = [Paragraph("What it prints", HEAD)]
     rows = [["Intent", "Total, %", "Black from L*", "Most black, %", "Darkest grey, Lab"]]
     for r in found.reach:
         start = "never" if r.black_start is None else f"{r.black_start:.1f}"
         most = "none" if r.black_most is None else f"{r.black_most:.1f}"
-        rows.append([r.intent, f"{r.tac:.1f}", start, most, _lab(r.darkest)])
-    parts += [_table(rows), Spacer(1, 3 * mm)]
+        rows.append([r.intent, f"{r.tac:.1f}", start, most, lab_said(r.darkest)])
+    parts += [table(rows), Spacer(1, 3 * mm)]
     if found.gamut is not None:
-        parts += [_paragraph(_gamut(found.gamut)), Spacer(1, 3 * mm)]
+        parts += [paragraph(_gamut(found.gamut)), Spacer(1, 3 * mm)]
     against = found.aim.solids if found.aim else {}
     head = ["", "L* a* b*, absolute"] + ([f"dE00 to {found.aim.name[:32]}"] if found.aim else [])
     solids = [
-        [name, _lab(lab), *([f"{against.get(name, 0):.1f}"] if found.aim else [])]
+        [name, lab_said(lab), *([f"{against.get(name, 0):.1f}"] if found.aim else [])]
         for name, lab in found.solids.items()
     ]
-    parts += [_table([head, *solids]), Spacer(1, 3 * mm)]
+    parts += [table([head, *solids]), Spacer(1, 3 * mm)]
     if found.aim:
         parts += [*_aim(found.aim), Spacer(1, 3 * mm)]
     if found.tones:
@@ -110,25 +105,25 @@ def _prints(found: Examination) -> list[Any]:
             for t in found.tones
         ]  # fmt: skip
         head = ["Ink", "TVI at 50 %", "TVI at most", "Tints vanish below"]
-        parts.append(_table([head, *tones]))
+        parts.append(table([head, *tones]))
     return parts
 
 
 def _aim(aim: AimDifference) -> list[Any]:
     said = {None: "nothing is judged", True: "all that is judged holds", False: "does not hold"}
     parts: list[Any] = [
-        _paragraph(f"Aim: {aim.name}{', ' if aim.source else ''}{aim.source}; {said[aim.holds]}.")
+        paragraph(f"Aim: {aim.name}{', ' if aim.source else ''}{aim.source}; {said[aim.holds]}.")
     ]
     missed = [c for c in aim.colours if c.holds is False]
     tones = [t for t in aim.tones if t.holds is False]
     rows = [
-        *([c.name, _lab(c.aim), _lab(c.printed), f"dE00 {c.de00:.2f}, {c.tolerance:g} allowed"] for c in missed),
+        *([c.name, lab_said(c.aim), lab_said(c.printed), f"dE00 {c.de00:.2f}, {c.tolerance:g} allowed"] for c in missed),
         *([f"{t.ink} {t.at:g} %", f"+{t.aim:.1f}", f"+{t.printed:.1f}", f"{t.missed:+.1f}, {t.tolerance:g} allowed"] for t in tones),
     ]  # fmt: skip
     if rows:
-        parts.append(_table([["Missed", "Aim", "Printed", "By"], *rows[:60]]))
+        parts.append(table([["Missed", "Aim", "Printed", "By"], *rows[:60]]))
     if aim.left:
-        parts.append(_paragraph(f"Not in this profile: {', '.join(aim.left[:20])}."))
+        parts.append(paragraph(f"Not in this profile: {', '.join(aim.left[:20])}."))
     return parts
 
 
@@ -187,34 +182,3 @@ def _drawn(path: Neutrals) -> Drawing:
             String(left + width + 1.5 * mm, middle + (2 if column == 1 else -6), label, fontSize=7)
         )
     return drawing
-
-
-def _table(rows: list[list[str]]) -> Table:
-    cells = [
-        [Paragraph(_safe(c), _STRONG if i == 0 else _PLAIN) for c in r] for i, r in enumerate(rows)
-    ]
-    made = Table(cells, hAlign="LEFT")
-    made.setStyle(
-        TableStyle(
-            [("LINEBELOW", (0, 0), (-1, -1), 0.4, colors.lightgrey), ("LEFTPADDING", (0, 0), (-1, -1), 0),
-             ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]
-        )
-    )  # fmt: skip
-    return made
-
-
-def _lab(lab: tuple[float, float, float]) -> str:
-    return "  ".join(f"{v:.1f}" for v in lab)
-
-
-def _paragraph(text: str) -> Paragraph:
-    return Paragraph(_safe(text), _PLAIN)
-
-
-def _latin(text: str) -> str:
-    """What the page's built-in fonts can show."""
-    return text.replace("Δ", "d").encode("latin-1", "replace").decode("latin-1")
-
-
-def _safe(text: str) -> str:
-    return escape(_latin(text))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import NamedTuple
 
@@ -15,6 +17,7 @@ from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import THRESHOLD, WAYS, shares_by_way
 from plinto_core.icc.spaces import channel_names
+from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.inks.evenness import RAMP, Evenness, evenness
@@ -33,7 +36,7 @@ from plinto_core.recipes.report import (
     TotalInk,
 )
 from plinto_core.recipes.route import ColourRoute
-from plinto_core.recipes.runnable import prepare
+from plinto_core.recipes.runnable import Prepared, prepare
 from plinto_core.recipes.sources import (
     FindTable,
     Resolve,
@@ -97,7 +100,7 @@ class _Converter:
 
     def bands(
         self, bands: Iterator[Pixels], size: tuple[int, int], scale: tuple[float, float],
-        measure: _Measure,
+        measure: _Measure | None,
     ) -> Iterator[Pixels]:  # fmt: skip
         """`size` (height, width) of what the bands hold; `scale` leads to the original's pixels."""
         delivery = self.recipe.delivery
@@ -106,10 +109,46 @@ class _Converter:
         for band in bands:
             place = Place(picture, 0.0, row * scale[0], scale[1], scale[0])
             result = self.path.inks(self.link_of, band, place, bits=delivery.bits)
-            measure.look(band, result)
+            if measure is not None:
+                measure.look(band, result)
             row += band.shape[0]
             self.progress(0.1 + 0.8 * row / size[0])
             yield result
+
+
+@dataclass(frozen=True)
+class OpenedRun:
+    """A recipe ready to run on an opened picture; bands : the picture's own, at the size of the result."""
+
+    ready: Prepared
+    facts: PictureFacts
+    bands: Iterator[Pixels]
+    converter: _Converter
+
+    def inks(self, measure: _Measure | None = None) -> Iterator[Pixels]:
+        """Bands of the destination's numbers, (rows, width, channels)."""
+        size, facts = self.ready.size, self.facts
+        scale = (facts.height / size[0], facts.width / size[1])
+        return self.converter.bands(self.bands, size, scale, measure)
+
+
+@contextmanager
+def opened_run(
+    recipe: Recipe, source: Path, resolve: Resolve, find_table: FindTable, progress: Progress
+) -> Iterator[OpenedRun]:
+    """Open a picture and all that a recipe needs for it; raises BadInput or NotSupported."""
+    with open_picture(source, page=recipe.page) as picture:
+        facts = picture.facts
+        settle_extra_channels(facts, recipe.extra_channels)
+        ready = prepare(recipe, facts, resolve, find_table)
+        progress(0.01)
+        converter = _Converter(recipe, PixelPath(ready.route, recipe.corrections), progress)
+        converter.link_of(ready.route)
+        progress(0.1)
+        bands = picture.bands()
+        if ready.size != (facts.height, facts.width):
+            bands = resampled(bands, (facts.height, facts.width), ready.size)
+        yield OpenedRun(ready, facts, bands, converter)
 
 
 def run_recipe(
@@ -128,26 +167,13 @@ def run_recipe(
     began = time.monotonic()
     if source.exists() and target.exists() and source.samefile(target):
         raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
-    with open_picture(source, page=recipe.page) as picture:
-        facts = picture.facts
-        settle_extra_channels(facts, recipe.extra_channels)
-        ready = prepare(recipe, facts, resolve, find_table)
+    with opened_run(recipe, source, resolve, find_table, progress) as opened:
+        facts, ready, converter = opened.facts, opened.ready, opened.converter
         chosen, route, destination = ready.source, ready.route, ready.route.destination
-        progress(0.01)
-        converter = _Converter(recipe, PixelPath(route, recipe.corrections), progress)
-        converter.link_of(route)
-        progress(0.1)
         size, resolution = ready.size, ready.resolution
-        bands = picture.bands()
-        if size != (facts.height, facts.width):
-            bands = resampled(bands, (facts.height, facts.width), size)
         measure = _Measure(size, recipe.delivery.bits)
-        scale = (facts.height / size[0], facts.width / size[1])
         shape = (*size, destination.channels)
-        write_output(
-            target, converter.bands(bands, size, scale, measure), shape, resolution, recipe,
-            destination, progress,
-        )  # fmt: skip
+        write_output(target, opened.inks(measure), shape, resolution, recipe, destination, progress)
     before, after = measure.samples()
     rules = recipe.ink_rules
     assert converter.link_error is not None

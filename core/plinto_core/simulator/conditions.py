@@ -8,7 +8,16 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from plinto_core.simulator.materials import BLACK, CYAN, MAGENTA, YELLOW, substrate
+from plinto_core.simulator.materials import (
+    BLACK,
+    CYAN,
+    MAGENTA,
+    PROOF_CYAN,
+    PROOF_MAGENTA,
+    PROOF_YELLOW,
+    YELLOW,
+    substrate,
+)
 from plinto_core.simulator.press import PressModel
 
 
@@ -82,3 +91,15 @@ CONDITIONS: tuple[SimulatedCondition, ...] = (
         "screen", _supplies(28, 22, 18, 3.1), {"media": "Unbleached cotton, 220 g/m²", "passes": 2, "drying_minutes": 3},
     ),
 )  # fmt: skip
+
+PROOFER = SimulatedCondition(
+    "proofing-inkjet", "Proofing inkjet", "Proofing inkjet", "Semi-matt proofing paper, 190 g/m²",
+    False, _gcr(330, 40, 30, 95),
+    PressModel(substrate(0.925, warm=0.005, brightener=0.015),
+               (PROOF_CYAN, PROOF_MAGENTA, PROOF_YELLOW, BLACK.strength(1.5)),
+               gain=(0.1, 0.1, 0.09, 0.12), trap=0.97, surface=0.002, yule_nielsen=1.6),
+    "inkjet", _supplies(9, 60, 55, 4.2),
+    {"media": "Semi-matt proofing paper, 190 g/m²", "passes": 1, "drying_minutes": 15},
+)  # fmt: skip
+"""What the demo proofs on: a whiter paper and cleaner inks than any of its presses."""
+SIMULATED = {c.key: c for c in (*CONDITIONS, PROOFER)}

@@ -47,6 +47,11 @@ MAGENTA = Ink("Magenta", (Band(545, 48, 38, 1.4), Band(430, 70, 70, 0.42)), 0.01
 YELLOW = Ink("Yellow", (Band(425, 90, 66, 1.3),), 0.015)
 BLACK = Ink("Black", (Band(520, 400, 500, 1.55),), 0.10)
 
+# A proofer's inks absorb less where they should not, so that the presses' solids lie inside.
+PROOF_CYAN = Ink("Cyan", (Band(640, 72, 150, 1.8), Band(420, 60, 120, 0.02)), 0.01)
+PROOF_MAGENTA = Ink("Magenta", (Band(542, 46, 36, 1.8), Band(430, 70, 70, 0.2)), 0.01)
+PROOF_YELLOW = Ink("Yellow", (Band(425, 88, 64, 1.8),), 0.01)
+
 
 def substrate(level: float, *, warm: float = 0.0, brightener: float = 0.0) -> Floats:
     """(36,) reflectance: `level` at long waves, `warm` lost at 400 nm, a brightener's peak at 440."""
