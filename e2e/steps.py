@@ -47,7 +47,7 @@ def fetched(page: Page, url: str) -> bytes:
 
 
 GROUPS = {
-    "Jobs": "Jobs", "Policies": "Print room", "Printers": "Print room", "Queue": "Print room",
+    "Jobs": "Jobs", "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Proof prints": "Print room",
     "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour", "Spot colours": "Colour",
     "House rules": "House",
 }  # fmt: skip
@@ -90,3 +90,11 @@ def removed(page: Page, label: str) -> None:
     page.get_by_role("button", name=label, exact=True).first.click()
     page.get_by_role("group", name=f"{label}: ").get_by_role("button", name=label).click()
     expect(page.get_by_role("status", name="Removed")).to_be_visible()
+
+
+def open_policy(page: Page, name: str) -> None:
+    """A policy on the demo's document, its dry run done."""
+    place(page, "Policies")
+    page.get_by_label("Policies", exact=True).get_by_role("button", name=name).click()
+    page.get_by_label("Document", exact=True).select_option("star-atlas.pdf")
+    expect(page.get_by_role("group", name="Flow")).to_be_visible(timeout=60_000)

@@ -9,14 +9,7 @@ import pikepdf
 from playwright.sync_api import Page, expect
 
 from plinto_core.document import inventory
-from steps import place, removed
-
-
-def open_policy(page: Page, name: str) -> None:
-    place(page, "Policies")
-    page.get_by_label("Policies", exact=True).get_by_role("button", name=name).click()
-    page.get_by_label("Document", exact=True).select_option("star-atlas.pdf")
-    expect(page.get_by_role("group", name="Flow")).to_be_visible(timeout=60_000)
+from steps import open_policy, place, removed
 
 
 def test_a_strict_policy_stops_then_converts_by_a_changed_rule(

@@ -32,6 +32,7 @@ def view(page: Page, name: str) -> None:
 
 GROUPS = {
     "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Folders": "Print room",
+    "Proof prints": "Print room",
     "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour",
     "Spot colours": "Colour", "House rules": "House",
 }  # fmt: skip

@@ -17,6 +17,7 @@ const FEATURES = [
   "gamuts",
   "paths",
   "spots",
+  "proofs",
   "queue",
   "house",
   "policies",

@@ -27,6 +27,10 @@ COMMANDS = {
         "spots:spots_command",
         "Builds of spot colours in the inks of presses, and how they miss.",
     ),
+    "proof": (
+        "proof:proof_group",
+        "Proof prints: a press shown by another printer, read and judged.",
+    ),
     "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
     "gamut": ("gamut:gamut_command", "What profiles print, beside each other."),
     "condition": (

@@ -34,6 +34,9 @@ OWNERS: dict[str, str | None] = {
     "profiles.ColourTable": "holders",
     "profiles.KeptAim": "owner",
     "profiles.StoredProfile": "holders",
+    "proofs.ProofPrint": "owner",
+    "proofs.ProofReading": "proof__owner",
+    "proofs.ToleranceSet": "owner",
     "queue.Run": "destination__job__owner",
 }
 """By model: the way from a row to its owner; None where everybody of the house uses it."""

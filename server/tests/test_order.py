@@ -14,7 +14,7 @@ SHARED = [
 ]  # fmt: skip
 """Modules that every app may use."""
 APPS = [
-    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "paths", "gamuts", "deliveries", "policies",
+    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "paths", "gamuts", "deliveries", "policies", "proofs",
     "printers", "folders", "demo",
 ]  # fmt: skip
 """Apps, from the ground up."""

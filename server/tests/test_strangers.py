@@ -19,6 +19,7 @@ from plinto_server.apps.policies.models import Policy, PolicyComparison
 from plinto_server.apps.policies.services import start_comparison
 from plinto_server.apps.printers.models import Medium, PrintJob
 from plinto_server.apps.profiles.models import ColourTable, StoredProfile
+from plinto_server.apps.proofs.models import ProofReading
 from plinto_server.requests import View
 from uploading import upload_document
 
@@ -105,7 +106,18 @@ def things(client, user, job, conditions, tmp_path, profile_bytes) -> dict[str, 
     steps = {"name": "P", "steps": [{"kind": "profile", "ref": profile["sha256"]}]}
     path = client.post("/api/colour-paths", steps, format="json").json()
     aim = client.post("/api/aims", {"name": "A", "rows": "paper 90 0 0"}, format="json").json()
+    proof = client.post(
+        f"/api/destinations/{destination}/proofs", {"proofer": conditions[0].pk}, format="json"
+    ).json()
+    reading = ProofReading.objects.create(
+        proof_id=proof["id"], way="file", by="x", labs=[], judgement={}
+    )
+    tolerances = client.post(
+        "/api/proof-tolerances", {"tolerances": {"name": "T"}}, format="json"
+    ).json()
     return {
+        "proofs": proof["id"], "queue/proof": proof["id"], "proof-readings": reading.pk,
+        "proof-tolerances": tolerances["id"],
         "aims": aim["id"], "swatch-lists": swatches["id"], "colour-paths": path["id"],
         "builds": build.pk, "queue/build": build.pk, "conditions": condition["id"], "jobs": job["id"], "destinations": destination, "artwork": job["artwork"]["id"],
         "documents": document["id"], "policies": policy["id"], "policy-runs": run["id"],
@@ -173,6 +185,7 @@ def test_lists_show_a_stranger_nothing(things, client, stranger, conditions) -> 
         "gamuts",
         "methods",
         "policies/checks",
+        "proof-tolerances/starting",
         "spot-builds",
         "spot-builds/table",
         *(f"colour-paths/{w}" for w in ("followed", "table", "picture")),

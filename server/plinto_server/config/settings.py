@@ -75,6 +75,7 @@ INSTALLED_APPS = [
     "plinto_server.apps.deliveries",
     "plinto_server.apps.builds",
     "plinto_server.apps.policies",
+    "plinto_server.apps.proofs",
     "plinto_server.apps.printers",
     "plinto_server.apps.folders",
     "plinto_server.apps.demo",
@@ -139,6 +140,7 @@ SPECTACULAR_SETTINGS = {
         "AnswerWay": ["keep", "convert", "assign"],
         "Intent": list(INTENTS),
         "WayOut": ["vivid", "dark", "light"],
+        "PatchKind": ["paper", "solid", "overprint", "tone", "grey", "mix"],
     },
 }
 LOGGING = {

@@ -9,6 +9,7 @@ import { PathsPage } from "../paths";
 import { PoliciesPage } from "../policies";
 import { PrintersPage } from "../printers";
 import { ProfilePage, ProfilesPage } from "../profiles";
+import { ProofsPage } from "../proofs";
 import { useSession } from "../queries/useSession";
 import { QueuePage } from "../queue";
 import { MethodsPage, WordsPage } from "../reference";
@@ -33,6 +34,7 @@ export function App() {
           <Route path="/" element={<JobsPage />} />
           <Route path="/policies" element={<PoliciesPage />} />
           <Route path="/printers" element={<PrintersPage />} />
+          <Route path="/proofs/:proofId?" element={<ProofsPage />} />
           <Route path="/queue" element={<QueuePage />} />
           <Route path="/folders" element={<FoldersPage />} />
           <Route path="/conditions/:conditionId?" element={<ConditionsPage />} />

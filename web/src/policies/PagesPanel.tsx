@@ -5,6 +5,7 @@ import { useState } from "react";
 import { platesQuery } from "../queries/policies";
 import { Notice, rove } from "../ui";
 import { PagePicture } from "./PagePicture";
+import { PageProof } from "./PageProof";
 
 interface Props {
   run: number;
@@ -71,6 +72,7 @@ export function PagesPanel({ run, pages }: Props) {
             , mean {figures.mean.toFixed(0)} %
           </Typography>
         )}
+        <PageProof key={`${run} ${page}`} run={run} page={page} />
       </Box>
       {plates.isLoading && <LinearProgress aria-label="Separating the page" />}
       {plates.error && view !== "both" && <Notice problem={plates.error} />}

@@ -18,4 +18,6 @@ export const keys = {
   swatches: ["swatch-lists"],
   paths: ["colour-paths"],
   spots: ["spot-builds"],
+  proofs: ["proofs"],
+  tolerances: ["proof-tolerances"],
 } as const;

@@ -8,6 +8,8 @@ import {
   ProblemError,
   type Profile,
   type ProfileBuild,
+  type ProofReadingJudged,
+  type ProofTolerances,
   type SwatchList,
 } from "../api";
 import { asProblem, csrfToken, ended, type Problem } from "../api/client";
@@ -33,6 +35,12 @@ export const startBuild = (file: File, asked: Record<string, string | number>) =
   );
 /** An aim of numbers: as Plinto writes it, characterisation data, rows of text. */
 export const receiveAim = (file: File) => send<KeptAim>("/api/aims/file", file);
+/** A measured strip of a proof, judged by the tolerances. */
+export const uploadReading = (proof: number, file: File, tolerances: ProofTolerances) =>
+  send<ProofReadingJudged>(
+    `/api/proofs/${proof}/readings/file?${new URLSearchParams({ tolerances: JSON.stringify(tolerances) })}`,
+    file,
+  );
 export const uploadTable = (file: File) => send<ColourTable>("/api/tables", file);
 
 /** Send a file with progress 0..1; rejects with a ProblemError. */

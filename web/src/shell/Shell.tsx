@@ -20,6 +20,7 @@ const GROUPS = [
     [
       ["/policies", "Policies"],
       ["/printers", "Printers"],
+      ["/proofs", "Proof prints"],
       ["/queue", "Queue"],
       ["/folders", "Folders"],
     ],

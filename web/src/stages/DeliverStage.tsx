@@ -10,6 +10,7 @@ import { Compare } from "./deliver/Compare";
 import { CorrectedArtwork } from "./deliver/CorrectedArtwork";
 import { FileName } from "./deliver/FileName";
 import { Films } from "./deliver/Films";
+import { ProofPrint } from "./deliver/ProofPrint";
 import { Sizing } from "./deliver/Sizing";
 import { TicketSettings } from "./deliver/TicketSettings";
 import { Deliveries } from "./Deliveries";
@@ -149,6 +150,7 @@ export function DeliverStage(props: StageProps) {
       <TicketSettings {...props} />
       <FileName {...props} next={check.data?.file_name ?? ""} />
       <Compare {...props} />
+      {destination.condition.process !== "display" && <ProofPrint {...props} />}
       <CorrectedArtwork {...props} />
       <Section
         title="Before it goes"

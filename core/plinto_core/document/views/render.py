@@ -16,8 +16,10 @@ _LOCK = threading.Lock()
 """The renderer must not be used by two threads at once."""
 
 
-def render_page(source: Path | bytes, number: int, edge: int) -> tuple[Pixels, tuple[float, float]]:
-    """A page (from 1) as (height, width, 3) uint8, its longer edge at `edge` pixels (2000 at most),
+def render_page(
+    source: Path | bytes, number: int, edge: int, *, most: int = LARGEST
+) -> tuple[Pixels, tuple[float, float]]:
+    """A page (from 1) as (height, width, 3) uint8, its longer edge at `edge` pixels (`most` at most),
     and its size in points; raises BadDocument."""
     with _LOCK:
         try:
@@ -26,9 +28,22 @@ def render_page(source: Path | bytes, number: int, edge: int) -> tuple[Pixels, t
                     raise BadDocument(f"The document has no page {number}.")
                 page = document[number - 1]
                 width, height = page.get_size()
-                scale = min(edge, LARGEST) / max(width, height, 1.0)
+                scale = min(edge, most) / max(width, height, 1.0)
                 pixels = page.render(scale=scale, prefer_bgrx=False).to_numpy()
         except pypdfium2.PdfiumError as error:
             raise BadDocument("The page cannot be drawn.") from error
     rgb = pixels[..., 2::-1] if pixels.shape[2] >= 3 else pixels.repeat(3, 2)
     return np.ascontiguousarray(rgb), (width, height)
+
+
+def page_size(source: Path, number: int) -> tuple[float, float]:
+    """Width and height of a page (from 1) in points; raises BadDocument."""
+    with _LOCK:
+        try:
+            with pypdfium2.PdfDocument(source) as document:
+                if not 1 <= number <= len(document):
+                    raise BadDocument(f"The document has no page {number}.")
+                width, height = document[number - 1].get_size()
+        except pypdfium2.PdfiumError as error:
+            raise BadDocument("The page cannot be drawn.") from error
+    return float(width), float(height)

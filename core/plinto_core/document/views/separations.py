@@ -23,7 +23,7 @@ from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.runs.run import run_policy
 from plinto_core.document.views.press_view import one_page
-from plinto_core.document.views.render import render_page
+from plinto_core.document.views.render import LARGEST, page_size, render_page
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import NotSupported
 from plinto_core.icc.profile import Profile
@@ -32,6 +32,8 @@ from plinto_core.transform.standard_spaces import standard_profile
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 MOST_SPOTS = 12
+MOST_EDGE = 6000
+"""Pixels of the longer edge of a page that is proofed."""
 
 
 @dataclass(frozen=True)
@@ -61,10 +63,10 @@ class _PlateMapper(ColourMapper):
 
     def __init__(
         self, policy: OutputPolicy, resolve: Resolve, inner: ColourMapper, plates: tuple[str, ...],
-        group: slice,
+        group: slice, *, named: bool,
     ) -> None:  # fmt: skip
         super().__init__(policy, standard_profile("srgb"), resolve)
-        self.inner, self.plates, self.group = inner, plates, group
+        self.inner, self.plates, self.group, self.named = inner, plates, group, named
 
     def keeps(self, space: ColourSpace) -> bool:
         return False
@@ -83,7 +85,7 @@ class _PlateMapper(ColourMapper):
     def _all(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values to (n, plates) inks 0..1."""
         count = len(self.plates)
-        if space.family == "spot":
+        if space.family == "spot" and (self.named or all(map(is_process, space.names))):
             return lambda values: self._named(space.names, values)
         if space.family == "grey" and space.profile is None and space.calibration is None:
 
@@ -122,14 +124,37 @@ def page_plates(
     """
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
-        intent = one_page(path, number, single)
-        press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
-        if press.colour_space != "CMYK":
-            raise NotSupported(
-                "Only destinations of cyan, magenta, yellow and black have plates here."
-            )
-        report = run_policy(policy, single, printed, resolve)
+        press, report = _printed(path, number, policy, resolve, single, printed)
         return plates_of(printed, 1, press, resolve, edge=edge, left=_left(report))
+
+
+def page_inks(
+    path: Path, number: int, policy: OutputPolicy, resolve: Resolve, *, resolution: float = 300.0
+) -> tuple[PagePlates, float, Profile]:
+    """The process plates of a page after a policy for a proof, their pixels an inch, and the press.
+
+    Spot colours that the policy leaves are in the process inks by their own stand-in colours: a proofer
+    has no plate for them. Pages of more than 6,000 pixels get fewer pixels an inch.
+    """
+    width, height = page_size(path, number)
+    edge = round(max(width, height) / 72 * resolution)
+    with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
+        single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
+        press = _printed(path, number, policy, resolve, single, printed)[0]
+        plates = plates_of(
+            printed, 1, press, resolve, edge=min(edge, MOST_EDGE), spots=False, most=MOST_EDGE
+        )
+    return plates, plates.ink.shape[1] / plates.size[0] * 72, press
+
+
+def _printed(
+    path: Path, number: int, policy: OutputPolicy, resolve: Resolve, single: Path, printed: Path
+) -> tuple[Profile, PolicyReport]:
+    intent = one_page(path, number, single)
+    press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
+    if press.colour_space != "CMYK":
+        raise NotSupported("Only destinations of cyan, magenta, yellow and black have plates here.")
+    return press, run_policy(policy, single, printed, resolve)
 
 
 def _left(report: PolicyReport) -> tuple[str, ...]:
@@ -146,29 +171,41 @@ def _left(report: PolicyReport) -> tuple[str, ...]:
 
 def plates_of(
     path: Path, number: int, press: Profile, resolve: Resolve, *, edge: int = 800, left: tuple[str, ...] = (),
+    spots: bool = True, most: int = LARGEST,
 ) -> PagePlates:  # fmt: skip
-    """The plates of a page as it stands in a document made for `press`."""
+    """The plates of a page as it stands in a document made for `press`.
+
+    spots : spot colours have plates of their own, else they are in the process inks; most : pixels of
+    the longer edge at most.
+    """
     with open_document(path) as pdf:
         nothing = OutputPolicy(name="Spots", destination="srgb")
         finder = ColourMapper(nothing, standard_profile("srgb"), resolve)
         walk = DocumentWalk(pdf, Painter(nothing, finder), apply=False)
         for _ in walk.pages():
             pass
-        spots = sorted(n for n in walk.found.spots if not is_process(n))
+        found = sorted(n for n in walk.found.spots if not is_process(n)) if spots else []
     notes = list(left)
-    if len(spots) > MOST_SPOTS:
-        notes.append(f"Only the first {MOST_SPOTS} of {len(spots)} spot colours are shown.")
-    names = (*PROCESS, *spots[:MOST_SPOTS])
+    if len(found) > MOST_SPOTS:
+        notes.append(f"Only the first {MOST_SPOTS} of {len(found)} spot colours are shown.")
+    names = (*PROCESS, *found[:MOST_SPOTS])
     parts, size = [], (0.0, 0.0)
     for start in range(0, len(names), 3):
-        copy = _copy(path, press, resolve, names, slice(start, min(start + 3, len(names))))
-        pixels, size = render_page(copy, number, edge)
+        group = slice(start, min(start + 3, len(names)))
+        copy = _copy(path, press, resolve, names, group, named=spots)
+        pixels, size = render_page(copy, number, edge, most=most)
         parts.append(255 - pixels[..., : min(3, len(names) - start)])
     return PagePlates(names, np.concatenate(parts, axis=2), size, tuple(notes))
 
 
 def _copy(
-    path: Path, press: Profile, resolve: Resolve, names: tuple[str, ...], group: slice
+    path: Path,
+    press: Profile,
+    resolve: Resolve,
+    names: tuple[str, ...],
+    group: slice,
+    *,
+    named: bool,
 ) -> bytes:
     """The document with three plates in place of its colours."""
     known = {"press": press}
@@ -185,7 +222,7 @@ def _copy(
     }
     policy = OutputPolicy.model_validate({**common, "destination": "srgb"})
     inks = OutputPolicy.model_validate({**common, "destination": "press"})
-    mapper = _PlateMapper(policy, find, ColourMapper(inks, press, find), names, group)
+    mapper = _PlateMapper(policy, find, ColourMapper(inks, press, find), names, group, named=named)
     with open_document(path) as pdf:
         walk = DocumentWalk(pdf, Painter(policy, mapper), apply=True)
         for _ in walk.pages():

@@ -1,0 +1,1 @@
+"""Proof prints: made of jobs and pages, read, judged, kept as history."""

@@ -1,0 +1,67 @@
+import { Box, Typography } from "@mui/material";
+
+import type { ProofReadingJudged } from "../api";
+import { Explained, number } from "../ui";
+import { CRITERIA } from "./words";
+
+const SAID = {
+  true: "It passes.",
+  false: "It fails.",
+  null: "Nothing is asked, so nothing is judged.",
+} as const;
+
+/** The verdict in words, what was asked beside what was found, and what the differences look like. */
+export function Judged({ reading }: { reading: ProofReadingJudged }) {
+  const { passes, criteria, signs, tolerances } = reading.judgement;
+  return (
+    <Box role="group" aria-label="Verdict">
+      <Typography sx={{ fontSize: 18, fontWeight: 700 }} data-testid="verdict">
+        {SAID[String(passes ?? null) as keyof typeof SAID]}
+      </Typography>
+      <Typography variant="body2" color="text.secondary">
+        By {tolerances.name}; {reading.way === "bench" ? "printed on" : "from"} {reading.by}
+        {reading.way === "bench" &&
+          (reading.noise ? ", as the instrument reads" : ", read without noise")}
+      </Typography>
+      {(signs ?? []).map((sign) => (
+        <Typography key={sign} sx={{ mt: 0.75, fontWeight: 650 }}>
+          {sign}
+        </Typography>
+      ))}
+      <Box
+        component="table"
+        aria-label="What is asked"
+        sx={{
+          mt: 1,
+          borderCollapse: "collapse",
+          fontSize: 12.5,
+          fontVariantNumeric: "tabular-nums",
+          "& th": { textAlign: "left", fontWeight: 600, color: "text.secondary", pr: 2 },
+          "& td": { pr: 2, py: 0.3, borderTop: 1, borderColor: "divider" },
+          "& td:nth-of-type(2), & td:nth-of-type(3)": { textAlign: "right" },
+        }}
+      >
+        <thead>
+          <tr>
+            <th>Asked</th>
+            <th>Found</th>
+            <th>At most</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {criteria.map((c) => (
+            <Box component="tr" key={c.key} sx={{ fontWeight: c.within === false ? 700 : 400 }}>
+              <td>
+                <Explained text={CRITERIA[c.key][2]}>{CRITERIA[c.key][0]}</Explained>
+              </td>
+              <td data-explained="">{number(c.value, 2)}</td>
+              <td>{c.limit === null ? "–" : number(c.limit, 1)}</td>
+              <td>{c.within === null ? "not judged" : c.within ? "kept" : "missed"}</td>
+            </Box>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,3 @@
+import { later } from "../ui/later";
+
+export const ProofsPage = later(() => import("./ProofsPage").then((m) => m.ProofsPage));
