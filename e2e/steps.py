@@ -48,7 +48,7 @@ def fetched(page: Page, url: str) -> bytes:
 
 GROUPS = {
     "Jobs": "Jobs", "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Proof prints": "Print room",
-    "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour", "Spot colours": "Colour",
+    "Folders": "Print room", "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour", "Spot colours": "Colour", "Questions": "Colour",
     "House rules": "House",
 }  # fmt: skip
 

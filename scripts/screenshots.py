@@ -34,7 +34,7 @@ GROUPS = {
     "Policies": "Print room", "Printers": "Print room", "Queue": "Print room", "Folders": "Print room",
     "Proof prints": "Print room",
     "Conditions": "Colour", "Profiles": "Colour", "Gamuts": "Colour", "Colour paths": "Colour",
-    "Spot colours": "Colour", "House rules": "House",
+    "Spot colours": "Colour", "Questions": "Colour", "House rules": "House",
 }  # fmt: skip
 
 

@@ -18,6 +18,7 @@ const FEATURES = [
   "paths",
   "spots",
   "proofs",
+  "questions",
   "queue",
   "house",
   "policies",

@@ -31,6 +31,10 @@ COMMANDS = {
         "proof:proof_group",
         "Proof prints: a press shown by another printer, read and judged.",
     ),
+    "ask": (
+        "ask:ask_command",
+        "A question about profiles or a picture, answered in words and figures.",
+    ),
     "profile": ("profiles:profile_group", "Facts and problems of ICC profiles."),
     "gamut": ("gamut:gamut_command", "What profiles print, beside each other."),
     "condition": (

@@ -13,7 +13,7 @@ ROOT = Path(plinto_core.__file__).parent
 ORDER = [
     "errors", "fields", "keeping", "arrays", "pages", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
     "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "spots", "paths", "imaging", "recipes",
-    "document", "printing", "proofs",
+    "document", "printing", "proofs", "questions",
     "demo", "warm_up",
 ]  # fmt: skip
 

@@ -14,7 +14,7 @@ SHARED = [
 ]  # fmt: skip
 """Modules that every app may use."""
 APPS = [
-    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "paths", "gamuts", "deliveries", "policies", "proofs",
+    "work", "profiles", "builds", "house", "accounts", "conditions", "artwork", "jobs", "paths", "gamuts", "deliveries", "policies", "proofs", "questions",
     "printers", "folders", "demo",
 ]  # fmt: skip
 """Apps, from the ground up."""

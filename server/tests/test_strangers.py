@@ -185,6 +185,7 @@ def test_lists_show_a_stranger_nothing(things, client, stranger, conditions) -> 
         "gamuts",
         "methods",
         "policies/checks",
+        "questions",
         "proof-tolerances/starting",
         "spot-builds",
         "spot-builds/table",

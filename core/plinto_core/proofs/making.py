@@ -12,18 +12,17 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.arrays import Floats, Pixels, Progress
-from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import Differences, delta_e_2000, in_figures
 from plinto_core.errors import BadRecipe
 from plinto_core.fields import Report, checked
-from plinto_core.gamut.outside import THRESHOLD, gamut_distance
+from plinto_core.gamut.outside import THRESHOLD
 from plinto_core.icc.parts import judge_part
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names, is_subtractive
 from plinto_core.imaging.writer import OutputOptions, write_picture
 from plinto_core.proofs.judging import PatchAim
 from plinto_core.proofs.sheet import StripPlace, as_pixels, lay_out, sheet_bands
-from plinto_core.proofs.strip import Patch, aims, strip_patches
+from plinto_core.proofs.strip import Patch, aims, beyond, strip_patches
 from plinto_core.recipes.recipe import Recipe, parse_recipe
 from plinto_core.recipes.report import PixelSize
 from plinto_core.recipes.run import opened_run
@@ -241,7 +240,7 @@ def _patches(
 ) -> tuple[tuple[ProofPatch, ...], Differences]:
     wanted = aims(way.press, patches)
     expected = lab_of_device(way.proofer, device, intent="absolute")
-    out = _beyond(way.proofer, wanted) > THRESHOLD
+    out = beyond(way.proofer, wanted) > THRESHOLD
     inks, names = (channel_names(p.colour_space) for p in (way.press, way.proofer))
     rows = tuple(
         ProofPatch(
@@ -256,15 +255,6 @@ def _patches(
         for p, aim, row, lab, away in zip(patches, wanted, device, expected, out, strict=True)
     )
     return rows, in_figures(delta_e_2000(wanted, expected))
-
-
-def _beyond(proofer: Profile, lab: Floats) -> Floats:
-    """dE00 by which absolute colours lie outside what the proofer prints.
-
-    Its body is kept relative to its own paper, so absolute colours are seen from there.
-    """
-    relative = XYZ_to_Lab(Lab_to_XYZ(lab) * (D50 / proofer.media_white))
-    return gamut_distance(proofer, relative)
 
 
 def _three(lab: Floats) -> tuple[float, float, float]:

@@ -9,7 +9,8 @@ from typing import Literal
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.gamut.outside import gamut_distance
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names, is_subtractive
 from plinto_core.transform.black_point import RELATIVE
@@ -81,3 +82,12 @@ def aims(press: Profile, patches: tuple[Patch, ...]) -> Floats:
     """(n, 3) absolute Lab of the patches as the press prints them, by its profile's measured side."""
     inks = np.array([p.inks for p in patches], dtype=np.float64)
     return lab_of_device(press, inks, intent="absolute")
+
+
+def beyond(proofer: Profile, lab: Floats) -> Floats:
+    """dE00 by which absolute colours lie outside what the proofer prints.
+
+    Its body is kept relative to its own paper, so absolute colours are seen from there.
+    """
+    relative = XYZ_to_Lab(Lab_to_XYZ(lab) * (D50 / proofer.media_white))
+    return gamut_distance(proofer, relative)

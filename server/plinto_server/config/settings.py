@@ -76,6 +76,7 @@ INSTALLED_APPS = [
     "plinto_server.apps.builds",
     "plinto_server.apps.policies",
     "plinto_server.apps.proofs",
+    "plinto_server.apps.questions",
     "plinto_server.apps.printers",
     "plinto_server.apps.folders",
     "plinto_server.apps.demo",

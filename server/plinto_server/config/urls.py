@@ -38,6 +38,7 @@ urlpatterns = [
     path("api/", include("plinto_server.apps.builds.urls")),
     path("api/", include("plinto_server.apps.policies.urls")),
     path("api/", include("plinto_server.apps.proofs.urls")),
+    path("api/", include("plinto_server.apps.questions.urls")),
     path("api/", include("plinto_server.apps.printers.urls")),
     path("api/", include("plinto_server.apps.folders.urls")),
     path("api/methods", MethodList.as_view()),

@@ -11,6 +11,7 @@ import { PrintersPage } from "../printers";
 import { ProfilePage, ProfilesPage } from "../profiles";
 import { ProofsPage } from "../proofs";
 import { useSession } from "../queries/useSession";
+import { QuestionsPage } from "../questions";
 import { QueuePage } from "../queue";
 import { MethodsPage, WordsPage } from "../reference";
 import { AccountPage, FirstRun, SignIn, SignInOver } from "../session";
@@ -42,6 +43,7 @@ export function App() {
           <Route path="/profiles/:profileId/:part?" element={<ProfilePage />} />
           <Route path="/gamuts" element={<GamutsPage />} />
           <Route path="/paths" element={<PathsPage />} />
+          <Route path="/questions" element={<QuestionsPage />} />
           <Route path="/spots" element={<SpotsPage />} />
           <Route path="/account" element={<AccountPage />} />
           <Route path="/words" element={<WordsPage />} />

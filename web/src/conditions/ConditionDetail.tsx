@@ -101,6 +101,12 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
         <Button component={Link} to={`/profiles/${c.profile.id}`}>
           Examine the profile
         </Button>
+        <Button
+          component={Link}
+          to={`/questions?ask=greys&profile=${c.profile.id}&press=${c.profile.id}&first=${c.profile.id}&destination=${c.profile.id}`}
+        >
+          Ask about it
+        </Button>
         {c.own && (
           <RemoveButton
             label="Retire"

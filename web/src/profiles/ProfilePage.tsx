@@ -140,6 +140,20 @@ export function ProfilePage() {
                 Gamut
               </Button>
             )}
+            {profile && prints && (
+              <Button
+                component={Link}
+                to={`/questions?${new URLSearchParams({
+                  ask: shownBeside.length ? "alike" : "greys",
+                  ...Object.fromEntries(
+                    ["profile", "press", "first", "destination"].map((p) => [p, String(id)]),
+                  ),
+                  ...(beside[0] && { second: beside[0], proofer: beside[0] }),
+                })}`}
+              >
+                {shownBeside.length ? "Ask about these" : "Ask about it"}
+              </Button>
+            )}
             <Button component="a" href={`/api/profiles/${id}/file`} download>
               As a file
             </Button>

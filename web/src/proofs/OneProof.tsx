@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { api, ask, type Proof, type ProofBrief, type ProofTolerances } from "../api";
+import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { readingQuery, startingTolerancesQuery } from "../queries/proofs";
 import { moment, Notice, number, Pick, RemoveButton } from "../ui";
@@ -57,6 +58,10 @@ export function OneProof({ proof, all }: Props) {
     onSuccess: refresh,
   });
   const made = proof.made;
+  const conditions = useQuery(conditionsQuery);
+  const press = conditions.data?.find((c) => c.profile.sha256 === proof.press)?.profile.id;
+  const proofer = conditions.data?.find((c) => c.id === proof.proofer)?.profile.id;
+  const ids = press && proofer ? [press, proofer] : null;
   const open = proof.state !== "done";
   const missed = made?.patches.filter((p) => p.missed) ?? [];
   const alike = all.filter((p) => p.press === proof.press && p.proofer === proof.proofer);
@@ -133,7 +138,15 @@ export function OneProof({ proof, all }: Props) {
           </Typography>
           {missed.length > 0 && (
             <Typography role="status" sx={{ mt: 0.5, fontWeight: 650 }}>
-              Out of this proofer's reach: {missed.map((p) => p.name).join(", ")}.
+              Out of this proofer's reach: {missed.map((p) => p.name).join(", ")}.{" "}
+              {ids && (
+                <Link
+                  to={`/questions?ask=show&press=${ids[0]}&proofer=${ids[1]}`}
+                  style={{ color: "inherit" }}
+                >
+                  Can this proofer show that press?
+                </Link>
+              )}
             </Typography>
           )}
           {made.patches.length === 0 && (

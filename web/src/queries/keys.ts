@@ -19,5 +19,6 @@ export const keys = {
   paths: ["colour-paths"],
   spots: ["spot-builds"],
   proofs: ["proofs"],
+  questions: ["questions"],
   tolerances: ["proof-tolerances"],
 } as const;

@@ -33,6 +33,7 @@ const GROUPS = [
       ["/gamuts", "Gamuts"],
       ["/paths", "Colour paths"],
       ["/spots", "Spot colours"],
+      ["/questions", "Questions"],
     ],
   ],
   [

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 import { keepPreviousData, queryOptions, useQueries, useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 
 import { api, ask, type Destination, type Fit, type Job } from "../api";
 import type { RecipeControl } from "../recipe";
@@ -126,6 +127,14 @@ export function FitAdvice({
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
         <summary>All intents in figures</summary>
         <FitTable rows={fits.map((fit) => ({ name: fitName(fit), fit }))} mark={(f) => f.advised} />
+      </Box>
+      <Box sx={{ mt: 0.75 }}>
+        <Link
+          to={`/questions?ask=suit&picture=${job.id}&first=${destination.condition.profile.id}`}
+          style={{ color: "inherit" }}
+        >
+          Which of two profiles suits this picture?
+        </Link>
       </Box>
       {conditions.length > 1 && (
         <Box component="details" sx={{ mt: 0.5, "& summary": { cursor: "pointer" } }}>

@@ -239,7 +239,7 @@ class RetargetTo(serializers.Serializer):
     condition = Own(queryset=PrintingCondition.objects.all())
 
 
-class Answer(serializers.Serializer):
+class AnswerGiven(serializers.Serializer):
     answer = serializers.ChoiceField(ANSWERS)
     profile = serializers.CharField(required=False, allow_null=True)
 

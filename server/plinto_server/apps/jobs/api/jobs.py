@@ -96,10 +96,10 @@ class Look(View):
 
 
 class JobQuestion(View):
-    @extend_schema(request=data.Answer, responses=data.JobData, operation_id="jobs_answer")
+    @extend_schema(request=data.AnswerGiven, responses=data.JobData, operation_id="jobs_answer")
     def post(self, request: Request, pk: int) -> Response:
         """Answer what the house rules ask about the artwork's colours."""
-        given = body(request, data.Answer)
+        given = body(request, data.AnswerGiven)
         services.answer_question(own_job(request, pk), given["answer"], given.get("profile"))
         return Response(shown(request, pk))
 

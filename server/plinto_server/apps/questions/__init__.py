@@ -1,0 +1,1 @@
+"""Questions answered in one go."""
