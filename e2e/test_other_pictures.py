@@ -26,6 +26,7 @@ def test_a_space_of_screens_is_a_condition_with_press_view_and_delivery(
     expect(form).to_contain_text("the profile of a screen or of a colour space")
     form.get_by_role("textbox", name="Name").fill("Large screen")
     form.get_by_role("button", name="Keep the condition").click()
+    expect(screen.get_by_role("region", name="Large screen")).to_be_visible()
     place(screen, "Jobs")
     start_job(screen, picture, "Large screen")
     stage(screen, "Deliver")

@@ -14,7 +14,7 @@ from plinto_core.icc import Profile
 from plinto_core.simulator import PROOFER
 from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform.chain import lab_of_device
-from steps import open_policy, stage, start_job
+from steps import open_policy, removed, stage, start_job
 
 
 def test_a_proof_of_a_job_is_printed_read_and_judged(
@@ -84,8 +84,7 @@ def test_a_proof_of_a_job_is_printed_read_and_judged(
     bad.write_text("no numbers at all")
     one.get_by_label("Measured strip").set_input_files(bad)
     expect(one.get_by_role("alert")).to_be_visible()
-    one.get_by_role("button", name="Remove", exact=True).first.click()
-    screen.get_by_role("dialog").get_by_role("button", name="Remove").click()
+    removed(screen, "Remove")
     expect(screen.get_by_role("list", name="Proof prints")).not_to_contain_text("Plume test")
     screen.get_by_role("button", name="Undo").click()
     expect(screen.get_by_role("list", name="Proof prints")).to_contain_text("Plume test")

@@ -130,7 +130,8 @@ def _hue_difference(aims: Floats, read: Floats) -> Floats:
     """ΔH*ab with the sign of the turn (CIE 15): what of the distance is neither lightness nor chroma."""
     chroma = np.hypot(*aims[:, 1:].T), np.hypot(*read[:, 1:].T)
     left = ((read - aims)[:, 1:] ** 2).sum(axis=1) - (chroma[1] - chroma[0]) ** 2
-    turn = np.sign(aims[:, 1] * read[:, 2] - aims[:, 2] * read[:, 1])
+    # A hue on the other side of grey has turned too, whichever way.
+    turn = np.where(aims[:, 1] * read[:, 2] < aims[:, 2] * read[:, 1], -1.0, 1.0)
     return np.asarray(turn * np.sqrt(np.maximum(left, 0.0)))
 
 

@@ -23,7 +23,7 @@ from plinto_core.proofs.judging import PatchAim
 from plinto_core.proofs.making import proof_of_inks, proof_of_picture
 from plinto_core.proofs.page import judgement_pdf
 from plinto_core.proofs.reading import bench_reading, device_of_strip, reading_of_file
-from plinto_core.proofs.strip import aims, strip_patches
+from plinto_core.proofs.strip import aims, beyond, strip_patches
 from plinto_core.recipes import parse_recipe
 from plinto_core.simulator import PROOFER, measure_chart
 from plinto_core.simulator.materials import substrate
@@ -195,6 +195,54 @@ def test_an_rgb_printer_can_proof_too(coated, picture, tmp_path) -> None:
     with pytest.raises(BadInput, match="3 channels"):
         bench_reading(device, PROOFER.model)
 
+    # What is not printed on is the bare paper of a device that takes RGB.
+    assert (tifffile.imread(tmp_path / "rgb.tif")[0] == 65535).all()
+
+
+def test_every_patch_fills_its_place_and_goes_the_pictures_way(coated, proofer, tmp_path) -> None:
+    skin = next(p for p in strip_patches(coated) if p.name == "Skin")
+    inks = np.broadcast_to(np.round(np.array(skin.inks) * 255).astype(np.uint8), (20, 120, 4))
+    report = proof_of_inks(
+        iter([inks.copy()]), (20, 120), 60.0, coated, tmp_path / "p.tif", proofer, ProofSettings()
+    )
+    pixels = tifffile.imread(tmp_path / "p.tif").astype(int)
+    side, half = report.strip.side, report.strip.side // 2
+    for patch, (x, y) in zip(report.patches, report.strip.centres, strict=True):
+        part = pixels[y - half : y - half + side, x - half : x - half + side].reshape(-1, 4)
+        assert np.ptp(part, axis=0).max() == 0
+        assert part[0] / 655.35 == pytest.approx(list(patch.device.values()), abs=0.01)
+    x, y = report.strip.centres[[p.name for p in report.patches].index("Skin")]
+    exact = convert(coated, proofer, inks[0, :1] / 255, intent="absolute", bpc=False)[0] * 65535
+    # The table is some 200 steps of 65,535 off here, and the strip is off with it.
+    assert np.abs(pixels[y, x] - exact).max() > 100
+    assert np.abs(pixels[y, x] - pixels[15, 30]).max() <= 60
+
+
+def test_a_relative_proof_leaves_paper_and_black_to_the_proofer(coated, proofer, picture, tmp_path):
+    report = made(proofer, coated, picture, tmp_path / "r.tif", intent="relative")
+    darkest = next(p for p in report.patches if p.name == "Darkest")
+    inks = np.array([list(darkest.inks.values())]) / 100
+    expected = convert(proofer, coated, inks, intent="relative", bpc=False)[0] * 100
+    assert list(darkest.device.values()) == pytest.approx(list(expected), abs=1.5)
+    paper = next(p for p in report.patches if p.kind == "paper")
+    assert max(paper.device.values()) < 0.1
+
+
+def test_unequal_pixels_become_square_and_no_more_than_they_were(coated, proofer, tmp_path) -> None:
+    data = np.full((60, 50, 3), 128, np.uint8)
+    tifffile.imwrite(tmp_path / "in.tif", data, photometric="rgb", resolution=(50, 60))
+    report = made(coated, proofer, tmp_path / "in.tif", tmp_path / "p.tif")
+    assert report.resolution == 60
+    assert report.size.width >= 60
+
+
+def test_reach_is_judged_as_measured(coated) -> None:
+    own = lab_of_device(coated, np.zeros((1, 4)), intent="absolute")
+    assert beyond(coated, own)[0] < 0.3
+    away = beyond(coated, np.array([[99.0, 0, 0], [50.0, 0, 0]]))
+    assert away[0] > 1.5
+    assert away[1] == 0
+
 
 def test_plates_of_a_page_are_proofed_the_same_way(coated, proofer, tmp_path) -> None:
     inks = np.zeros((30, 80, 4), np.uint8)
@@ -236,7 +284,7 @@ def test_patches_and_aims_are_the_presses_own(coated) -> None:
 STRIP = [
     PatchAim(name="Paper", kind="paper", aim=(95.0, 0.0, -2.0)),
     PatchAim(name="C 100", kind="solid", aim=(55.0, -36.0, -50.0)),
-    PatchAim(name="K 100", kind="solid", aim=(16.0, 0.0, 0.0)),
+    PatchAim(name="K 100", kind="solid", aim=(16.0, 1.0, 0.0)),
     PatchAim(name="Grey 50", kind="grey", aim=(50.0, 0.0, -1.0)),
     PatchAim(name="Grey 30", kind="grey", aim=(30.0, 0.0, -1.0)),
 ]
@@ -295,7 +343,8 @@ def test_hue_is_of_chromatic_solids_and_neither_lightness_nor_chroma() -> None:
     assert found.criteria[-2].key == "solid_hue"
     assert found.criteria[-2].value == pytest.approx(5.37, abs=0.02)
     assert found.patches[1].dh == pytest.approx(5.37, abs=0.02)
-    black = judge(STRIP, shifted(2, (0, 6.0, 0)), parse_tolerances(hue))
+    black = judge(STRIP, shifted(2, (-6.0, -6.0, 0)), parse_tolerances(hue))
+    assert black.patches[2].dh > 3
     assert black.passes
 
 

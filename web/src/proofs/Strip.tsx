@@ -3,6 +3,7 @@ import { Box } from "@mui/material";
 import type { ProofPatch, ProofReadingJudged } from "../api";
 import { labColour } from "../plots/labColour";
 import { Explained, labText, number } from "../ui";
+import { visuallyHidden } from "../ui/hidden";
 
 const SIDE = 44;
 
@@ -30,7 +31,6 @@ export function Strip({ patches, judged, chosen, onChoose }: Props) {
             key={p.name}
             role="option"
             aria-selected={chosen === p.name}
-            aria-label={`${p.name}${found ? `, ΔE00 ${number(found.de00)}` : ""}${missed ? ", missed" : ""}`}
             tabIndex={0}
             onClick={() => onChoose(chosen === p.name ? null : p.name)}
             onKeyDown={(e) => {
@@ -42,8 +42,8 @@ export function Strip({ patches, judged, chosen, onChoose }: Props) {
             sx={{
               width: SIDE,
               cursor: "pointer",
-              outline: chosen === p.name ? "2px solid" : "none",
               outlineOffset: 2,
+              ...(chosen === p.name && { outline: "2px solid" }),
               fontSize: 10.5,
               lineHeight: "13px",
             }}
@@ -60,8 +60,14 @@ export function Strip({ patches, judged, chosen, onChoose }: Props) {
             <Box sx={{ whiteSpace: "nowrap", overflow: "hidden" }}>{p.name}</Box>
             {found && (
               <Box sx={{ fontWeight: missed ? 800 : 400 }}>
+                <span style={visuallyHidden}> ΔE00 </span>
                 {number(found.de00)}
-                {missed ? " ×" : ""}
+                {missed && (
+                  <>
+                    <span aria-hidden> ×</span>
+                    <span style={visuallyHidden}> missed</span>
+                  </>
+                )}
               </Box>
             )}
           </Box>

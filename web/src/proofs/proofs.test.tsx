@@ -71,7 +71,7 @@ describe("the strip", () => {
         onChoose={choose}
       />,
     );
-    const missed = screen.getByRole("option", { name: "C 100, ΔE00 3.2, missed" });
+    const missed = screen.getByRole("option", { name: /^C 100 *ΔE00 *3.2 *missed$/ });
     expect(missed?.textContent).toContain("×");
     fireEvent.keyDown(missed, { key: "Enter" });
     expect(choose).toHaveBeenCalledWith("C 100");

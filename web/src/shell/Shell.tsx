@@ -3,6 +3,7 @@ import { type MouseEvent, type ReactNode, useEffect, useRef } from "react";
 import { Link, useLocation } from "react-router";
 
 import { Boundary, UndoBar } from "../ui";
+import { visuallyHidden } from "../ui/hidden";
 import { AccountMenu } from "./AccountMenu";
 
 interface Props {
@@ -69,16 +70,6 @@ function PageLink({ to, here, children }: { to: string; here: boolean; children:
     </Box>
   );
 }
-
-/** Read aloud, not seen. */
-const visuallyHidden = {
-  position: "absolute",
-  width: "1px",
-  height: "1px",
-  overflow: "hidden",
-  clip: "rect(0 0 0 0)",
-  whiteSpace: "nowrap",
-} as const;
 
 /** False until a page has been shown: the first one leaves the focus where the browser has it. */
 let hasShown = false;
