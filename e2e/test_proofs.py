@@ -86,7 +86,7 @@ def test_a_proof_of_a_job_is_printed_read_and_judged(
     expect(one.get_by_role("alert")).to_be_visible()
     removed(screen, "Remove")
     expect(screen.get_by_role("list", name="Proof prints")).not_to_contain_text("Plume test")
-    screen.get_by_role("button", name="Undo").click()
+    screen.get_by_role("button", name="Undo", exact=True).click()
     expect(screen.get_by_role("list", name="Proof prints")).to_contain_text("Plume test")
 
 

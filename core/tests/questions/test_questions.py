@@ -70,6 +70,17 @@ def test_a_large_proofer_shows_the_press_and_the_press_does_not_show_it(coated, 
     assert sum(s.name == "" for s in bad.plot.series) >= 5
 
 
+def test_a_body_that_is_not_held_is_no_yes(news, proofer, monkeypatch) -> None:
+    from plinto_core.questions import proofing
+
+    real = proofing.pair_figures
+    part = lambda a, b: real(a, b).model_copy(update={"coverage": 0.95})  # noqa: E731
+    monkeypatch.setattr(proofing, "pair_figures", part)
+    found = can_show(news, proofer)
+    assert found.verdict == "in part"
+    assert "95.0 %" in " ".join(found.more)
+
+
 def test_what_the_proofer_shows_is_its_own_conversion(news, proofer) -> None:
     found = can_show(news, proofer)
     yellow = next((p for p in found.colours.pairs if p.name == "Y 100"), None)
@@ -98,6 +109,8 @@ def test_devices_are_alike_until_one_of_them_moves(news) -> None:
     assert any("darker" in m for m in found.more)
     assert figure(found, "paper")[0] < 0.3
     assert still_alike(news, moved, mean=20).verdict == "yes"
+    # 4 steps an ink are 256 mixtures; 15 of them take more than 300 % of ink.
+    assert found.figures.rows[0].label == "241 mixtures, mean"
     tones = {s.name: s for s in found.plot.series}
     assert set(tones) == set("CMYK")
     ramp = np.array([[0.5, 0, 0, 0]])
@@ -175,7 +188,7 @@ def tinted(chroma: float) -> Profile:
     return cmyk_profile(simple_print, backward)
 
 
-def test_a_picture_suits_the_larger_press_and_greys_suit_both(coated, news) -> None:
+def test_a_picture_suits_the_larger_press(coated, news, monkeypatch) -> None:
     rng = np.random.default_rng(3)
     vivid = rng.random((40 * 50, 3))
     found = which_suits(vivid, (40, 50), SRGB, news, coated)
@@ -188,6 +201,9 @@ def test_a_picture_suits_the_larger_press_and_greys_suit_both(coated, news) -> N
     # The curve of the better one runs lower all along.
     first, second = (np.array(s.y) for s in found.plot.series)
     assert (second[5:] < first[5:]).all()
+    # What is nearly alike is alike.
+    monkeypatch.setattr("plinto_core.questions.picture.ALIKE", 0.99)
+    assert which_suits(vivid, (40, 50), SRGB, coated, news).verdict == "alike"
 
 
 def test_every_question_names_its_parts_and_every_answer_makes_pages(news, proofer) -> None:
