@@ -113,3 +113,31 @@ def test_bodies_stand_in_space_turn_by_keyboard_and_go_out_as_files(screen: Page
     with screen.expect_download() as waiting:
         screen.get_by_role("button", name="PNG").click()
     assert waiting.value.path().read_bytes().startswith(b"\x89PNG")
+
+
+def test_what_does_not_print_is_marked_in_space_and_found_in_the_picture(screen: Page) -> None:
+    look_at(screen, "Newsprint")
+    screen.get_by_label("Add a picture").select_option("Aurora curtain")
+    figures = screen.get_by_role("table", name="Figures of the gamuts")
+    expect(figures).to_contain_text("Aurora curtain outside", timeout=60_000)
+    plane = screen.get_by_role("img", name="Cut at L* 50")
+    box = plane.bounding_box()
+    assert box
+    # A green blue, of which the picture has much.
+    plane.click(position={"x": box["width"] * 0.3, "y": box["height"] * 0.55})
+    found = screen.get_by_role("group", name="Where it is in the picture")
+    expect(found).to_contain_text(re.compile(r"[1-9][0-9.]* % of it lies within 6"))
+    expect(found.get_by_role("img")).to_be_visible()
+    plane.click(position={"x": box["width"] * 0.85, "y": box["height"] * 0.4})
+    expect(found).to_contain_text("None of it lies within")
+    found.get_by_role("button", name="Close").click()
+    expect(found).to_have_count(0)
+
+    screen.get_by_role("tab", name="Bodies in space").click()
+    space = screen.get_by_role("application")
+    expect(space.locator("canvas")).to_be_visible()
+    before = space.screenshot()
+    screen.get_by_label("Unprintable marked for").select_option("Newsprint")
+    expect(screen.get_by_role("status").filter(has_text="%")).to_be_visible()
+    screen.wait_for_timeout(500)
+    assert space.screenshot() != before

@@ -53,8 +53,10 @@ def open_job(page: Page, name: str) -> None:
 
 def first_stages(page: Page) -> None:
     open_job(page, "Aurora curtain")
-    for number, name in enumerate(("artwork", "source", "press-view"), 1):
+    for number, name in enumerate(("artwork", "", "press-view"), 1):
         page.keyboard.press(str(number))
+        if not name:
+            continue
         if name == "press-view":
             expect(page.get_by_label("Fit advice")).to_be_visible(timeout=30_000)
         settle(page)
@@ -172,6 +174,35 @@ def spots(page: Page) -> None:
     shoot(page, "spots")
 
 
+def proofs(page: Page) -> None:
+    open_job(page, "Comet bag")
+    page.keyboard.press("5")
+    page.get_by_role("button", name="Proof print").click()
+    page.get_by_role("button", name="Make a proof print").click()
+    page.get_by_role("link", name="Read and judge the last proof").click()
+    one = page.get_by_role("region", name="Proof of Comet bag")
+    for on in ("Proofing inkjet", "Sheetfed uncoated", "Proofing inkjet"):
+        one.get_by_label("Printed on").select_option(label=on)
+        one.get_by_role("button", name="Print and read").click()
+        page.wait_for_timeout(1500)
+    one.get_by_label("Reading", exact=True).select_option(index=1)
+    expect(one.get_by_test_id("verdict")).to_have_text("It fails.")
+    page.mouse.move(640, 2)
+    page.wait_for_timeout(500)
+    shoot(page, "proofs")
+
+
+def questions(page: Page) -> None:
+    place(page, "Questions")
+    for part, name in (("Press", "Sheetfed coated"), ("Proofer", "Sheetfed uncoated")):
+        page.get_by_role("combobox", name=part).click()
+        page.get_by_role("option", name=name, exact=True).click()
+    expect(page.get_by_test_id("said")).to_contain_text("beyond", timeout=30_000)
+    page.mouse.move(640, 2)
+    page.wait_for_timeout(500)
+    shoot(page, "questions")
+
+
 def policies(page: Page) -> None:
     place(page, "Policies")
     page.get_by_label("Policies", exact=True).get_by_role(
@@ -222,8 +253,7 @@ def printing(page: Page) -> None:
     page.wait_for_timeout(1200)
     shoot(page, "queue")
     place(page, "Folders")
-    page.wait_for_timeout(1500)
-    shoot(page, "folders")
+    page.wait_for_timeout(500)
 
 
 def main(address: str) -> None:
@@ -248,8 +278,10 @@ def main(address: str) -> None:
             gamuts,
             paths,
             spots,
+            questions,
             policies,
             printing,
+            proofs,
         ):
             part(page)
         browser.close()

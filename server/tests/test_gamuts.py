@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import base64
+import io
+
 import numpy as np
 import pytest
+from PIL import Image
 from rest_framework.test import APIClient
 
 
@@ -105,3 +109,44 @@ def test_strangers_see_no_picture_and_no_condition_of_others(
     own.save()
     assert asked(client, f"condition:{own.pk}").status_code == 200
     assert asked(stranger, f"condition:{own.pk}").status_code == 404
+
+
+def test_arrows_lead_from_what_lies_outside_to_what_prints(client, job, press) -> None:
+    (cloud,) = asked(client, press, f"picture:{job['id']}", "profile:romm").json()["clouds"]
+    out = [p for p, away in zip(cloud["points"], cloud["away"][0], strict=True) if away]
+    assert len(cloud["nearest"][0]) == len(out) > 5
+    assert cloud["nearest"][1] == []
+    moved = np.array(cloud["nearest"][0]) - np.array(out)
+    # To the nearest colour, chroma falls where the picture is too vivid.
+    assert (
+        np.hypot(*np.array(cloud["nearest"][0])[:, 1:].T).mean()
+        < np.hypot(*np.array(out)[:, 1:].T).mean()
+    )
+    assert (np.abs(moved).max(axis=1) > 0).all()
+
+
+def test_a_colour_is_found_where_it_is_in_the_picture(client, job) -> None:
+    destination = job["destinations"][0]["id"]
+    read = client.get(f"/api/destinations/{destination}/readout", {"x": 30, "y": 20}).json()
+    l, a, b = read["aim_lab"]  # noqa: E741
+    found = client.get("/api/gamuts/where", {"job": job["id"], "l": l, "a": a, "b": b}).json()
+    assert (found["width"], found["height"]) == (120, 90)
+    picture = np.asarray(Image.open(io.BytesIO(base64.b64decode(found["png"])))).astype(int)
+    spread = np.ptp(picture, axis=2)
+    assert spread[20, 30] > 20
+    assert spread[80, 110] == 0
+    assert 0 < found["share"] == pytest.approx((spread > 0).mean(), abs=0.02)
+    wider = client.get(
+        "/api/gamuts/where", {"job": job["id"], "l": l, "a": a, "b": b, "radius": 20}
+    ).json()
+    assert wider["share"] > found["share"]
+    for wrong in ({"l": "x"}, {"l": 500}, {"radius": 0}):
+        query = {"job": job["id"], "l": 50, "a": 0, "b": 0, **wrong}
+        assert client.get("/api/gamuts/where", query).status_code == 400
+
+
+def test_a_strangers_picture_is_not_looked_into(job, django_user_model) -> None:
+    stranger = APIClient()
+    stranger.force_authenticate(django_user_model.objects.create_user("eve", password="x"))
+    query = {"job": job["id"], "l": 50, "a": 0, "b": 0}
+    assert stranger.get("/api/gamuts/where", query).status_code == 404

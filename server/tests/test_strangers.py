@@ -183,6 +183,7 @@ def test_every_route_answers_a_stranger_with_nothing_found(things, stranger) -> 
 def test_lists_show_a_stranger_nothing(things, client, stranger, conditions) -> None:
     common = {
         "gamuts",
+        "gamuts/where",
         "methods",
         "policies/checks",
         "questions",

@@ -6,6 +6,7 @@ import { PlotFiles } from "../plots/PlotFiles";
 import { Dial } from "../ui/controls";
 import { beyond, cutOutline, leafOutline, reachOf } from "./outline";
 import { type Dot, Plane } from "./Plane";
+import { WhereInPicture } from "./WhereInPicture";
 
 /** How near to a cut or a leaf the dots of a picture are shown: L*, and degrees of hue. */
 const NEAR_L = 4;
@@ -21,12 +22,14 @@ export function Cuts({ report }: { report: GamutsReport }) {
   const [hue, setHue] = useState(30);
   const [lab, setLab] = useState<[number, number, number] | null>(null);
   const [from, setFrom] = useState<"cut" | "leaf">("cut");
+  const [picked, setPicked] = useState<[number, number, number] | null>(null);
   const cut = useRef<SVGSVGElement>(null);
   const leaf = useRef<SVGSVGElement>(null);
   const { bodies } = report;
   const known = bodies.map((b) => b.figures);
   const solid = known.filter((f): f is BodyFigures => f !== null);
   const cloud = report?.clouds[0];
+  const job = cloud?.of.startsWith("picture:") ? Number(cloud.of.slice("picture:".length)) : null;
   const dots = (
     near: (p: readonly number[]) => boolean,
     at: (p: readonly number[]) => [number, number],
@@ -71,7 +74,10 @@ export function Cuts({ report }: { report: GamutsReport }) {
               setFrom("cut");
               setLab(at);
             }}
-            onPick={(at) => setHue(Math.round(hueOf(at)) % 360)}
+            onPick={(at) => {
+              setHue(Math.round(hueOf(at)) % 360);
+              setPicked(at);
+            }}
           />
           <PlotFiles
             name={`cut at L ${lightness}`}
@@ -121,7 +127,10 @@ export function Cuts({ report }: { report: GamutsReport }) {
               setFrom("leaf");
               setLab(at);
             }}
-            onPick={([l]) => setLightness(Math.round(l))}
+            onPick={(at) => {
+              setLightness(Math.round(at[0]));
+              setPicked(at);
+            }}
           />
           <PlotFiles
             name={`leaf at hue ${hue}`}
@@ -141,10 +150,17 @@ export function Cuts({ report }: { report: GamutsReport }) {
           />
         </Box>
       </Box>
+      {job !== null && picked && (
+        <WhereInPicture
+          job={job}
+          lab={picked.map((v) => Math.round(v * 10) / 10) as [number, number, number]}
+          onClose={() => setPicked(null)}
+        />
+      )}
       <Typography role="status" aria-label="Under the pointer" sx={{ minHeight: 22, mt: 0.5 }}>
         {lab
           ? readout(lab, bodies)
-          : "Point into a plot to read a colour and how far it lies in each gamut; click to cut there."}
+          : "Point into a plot to read a colour and how far it lies in each gamut; click to cut there, and to see where that colour is in a picture."}
       </Typography>
     </>
   );

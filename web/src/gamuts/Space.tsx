@@ -14,7 +14,7 @@ import {
 import type { BodyFigures, GamutsReport } from "../api";
 import { labCodes } from "../plots/labColour";
 import { save } from "../plots/save";
-import { Pick } from "../ui";
+import { Explained, number, Pick } from "../ui";
 import { LineKey } from "./GamutTables";
 import { cutOutline, type Mesh, meshOf } from "./outline";
 
@@ -208,8 +208,35 @@ export function Space({ report }: { report: GamutsReport }) {
     [report.bodies],
   );
   const cloud = report.clouds[0];
-  const dots = useMemo(() => (cloud ? filled(cloud.points) : null), [cloud]);
-  useEffect(() => () => dots?.dispose(), [dots]);
+  const [against, setAgainst] = useState("");
+  const marked = report.bodies.findIndex((b) => b.of === against);
+  const [dots, out, arrows] = useMemo(() => {
+    if (!cloud) return [null, null, null];
+    const away = cloud.points.filter((_, i) => cloud.away[marked]?.[i]);
+    const stay = cloud.points.filter((_, i) => !cloud.away[marked]?.[i]);
+    const nearest = cloud.nearest[marked] ?? [];
+    // Among more lines than these none can be followed.
+    const each = Math.ceil(away.length / 160) || 1;
+    const lines = away.flatMap((p, i) =>
+      i % each === 0 ? [...at(p), ...at(nearest[i] ?? p)] : [],
+    );
+    return [
+      filled(marked < 0 ? cloud.points : stay),
+      marked < 0 ? null : filled(away),
+      marked < 0
+        ? null
+        : new BufferGeometry().setAttribute(
+            "position",
+            new BufferAttribute(new Float32Array(lines), 3),
+          ),
+    ];
+  }, [cloud, marked]);
+  useEffect(
+    () => () => {
+      for (const made of [dots, out, arrows]) made?.dispose();
+    },
+    [dots, out, arrows],
+  );
   const turn = (azimuth: number, height: number, closer = 1) =>
     setView((v) => ({
       azimuth: v.azimuth + azimuth,
@@ -267,6 +294,31 @@ export function Space({ report }: { report: GamutsReport }) {
             </Box>
           ) : null,
         )}
+        {cloud && (
+          <Box sx={{ display: "flex", gap: 0.75, alignItems: "center" }}>
+            <Typography>
+              <Explained text="Colours that this body does not print are large dots; lines lead from some of them to the nearest colour that prints.">
+                Unprintable marked for
+              </Explained>
+            </Typography>
+            <Pick
+              label="Unprintable marked for"
+              value={against}
+              options={{
+                "": "none",
+                ...Object.fromEntries(
+                  report.bodies.filter((b) => b.figures).map((b) => [b.of, b.name]),
+                ),
+              }}
+              onChange={setAgainst}
+            />
+            {marked >= 0 && (
+              <Typography role="status" data-explained="">
+                {number((cloud.outside[marked] ?? 0) * 100)} %
+              </Typography>
+            )}
+          </Box>
+        )}
         <Box sx={{ flex: 1 }} />
         <Button aria-pressed={plain} onClick={() => setPlain(!plain)}>
           Without colours
@@ -311,8 +363,18 @@ export function Space({ report }: { report: GamutsReport }) {
             )}
             {dots && (
               <points geometry={dots}>
-                <pointsMaterial size={0.022} vertexColors />
+                <pointsMaterial size={marked < 0 ? 0.022 : 0.012} vertexColors />
               </points>
+            )}
+            {out && (
+              <points geometry={out}>
+                <pointsMaterial size={0.04} vertexColors />
+              </points>
+            )}
+            {arrows && (
+              <lineSegments geometry={arrows}>
+                <lineBasicMaterial color="#000" />
+              </lineSegments>
             )}
           </group>
         </Canvas>

@@ -16,3 +16,12 @@ export const gamutsQuery = (of: string[], sight: GamutSight, tac: number | null)
     placeholderData: keepPreviousData,
     staleTime: 60_000,
   });
+
+/** Where in a job's picture a colour is. */
+export const whereQuery = (job: number, [l, a, b]: [number, number, number]) =>
+  queryOptions({
+    queryKey: [...keys.gamuts, "where", job, l, a, b],
+    queryFn: () => ask(api.GET("/api/gamuts/where", { params: { query: { job, l, a, b } } })),
+    staleTime: 60_000,
+    retry: false,
+  });

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import base64
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from plinto_core.arrays import Floats
+from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadInput, BadRecipe
 from plinto_core.fields import Part, Report
 from plinto_core.gamut.body import GamutBody
@@ -22,18 +25,23 @@ from plinto_core.gamut.views import (
 )
 from plinto_core.keeping import Kept
 from plinto_core.recipes import parse_recipe
+from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs.figures import small_picture
 from plinto_server.apps.jobs.links import path_of
-from plinto_server.apps.jobs.models import Job
+from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.paths.lists import load
 from plinto_server.apps.paths.models import SwatchList
 from plinto_server.apps.profiles.services import load_profile, usable_profile
+from plinto_server.png import encode
 
 MOST = 4
 """Bodies or pictures at once: more outlines cannot be told apart."""
 _MOST_DOTS = 1500
+_WHERE_EDGE = 360
+"""Pixels of the longer side of a picture in which a colour is looked for."""
 _CLOUDS = ("picture:", "list:")
 _FIGURES: Kept[tuple[str, Sight, float | None], BodyFigures] = Kept(32)
 _PAIRS: Kept[tuple[Any, ...], PairFigures] = Kept(128)
@@ -63,7 +71,8 @@ class Cloud(Part):
 
     points : L*, a*, b*; outside : for each body the share 0..1 of the colours that lie outside it by more
     than can be seen;
-    away : for each body, which of the points do.
+    away : for each body, which of the points do; nearest : for each body, the printable colours nearest to
+    those, in their order.
     """
 
     of: str
@@ -71,6 +80,16 @@ class Cloud(Part):
     points: tuple[tuple[float, float, float], ...]
     outside: tuple[float, ...]
     away: tuple[tuple[bool, ...], ...]
+    nearest: tuple[tuple[tuple[float, float, float], ...], ...]
+
+
+class Where(Part):
+    """A job's picture in which one colour is looked for. share : 0..1 of it that is near; png : base64."""
+
+    share: float
+    width: int
+    height: int
+    png: str
 
 
 class GamutsReport(Report):
@@ -152,7 +171,15 @@ def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
         points=tuple(tuple(row) for row in np.round(few, 1).tolist()),
         outside=tuple(round(float(_away(k.body, lab).mean()), 4) for k in known),
         away=tuple(tuple(_away(k.body, few).tolist()) for k in known),
+        nearest=tuple(_nearest(k.body, few) for k in known),
     )
+
+
+def _nearest(body: GamutBody | None, lab: Floats) -> tuple[tuple[float, float, float], ...]:
+    outside = _away(body, lab)
+    if body is None or not outside.any():
+        return ()
+    return tuple(tuple(row) for row in np.round(body.nearest(lab[outside]), 1).tolist())
 
 
 def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats]:
@@ -169,9 +196,7 @@ def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats]:
 
 def _colours_of_job(user: Any, pk: int) -> tuple[str, Floats]:
     job = access.own(user, Job, pk)
-    destination = job.destinations.order_by("pk").first()
-    if destination is None:
-        raise BadRecipe("The job has no destination, and so no recipe for its colours.")
+    destination = _first_destination(job)
     device, place, shape = small_picture(destination)
     lab = path_of(destination, parse_recipe(destination.recipe)).exact(
         lambda r, d: r.aim_lab(d), device, place, shape
@@ -179,6 +204,35 @@ def _colours_of_job(user: Any, pk: int) -> tuple[str, Floats]:
     return job.name, lab
 
 
+def _first_destination(job: Job) -> Destination:
+    destination = job.destinations.order_by("pk").first()
+    if destination is None:
+        raise BadRecipe("The job has no destination, and so no recipe for its colours.")
+    return destination
+
+
 def _away(body: GamutBody | None, lab: Floats) -> np.ndarray:
     """Which colours lie outside a body, as a job's own figure counts them."""
     return np.ones(len(lab), bool) if body is None else body.misses(lab)
+
+
+def where(user: Any, pk: int, lab: tuple[float, float, float], radius: float) -> Where:
+    """Where in a job's picture a colour is: what lies within `radius` dE00 of it stays in colour, all
+    else is shown in pale greys. Raises Http404, or BadRecipe for a job without a destination."""
+    job = access.own(user, Job, pk)
+    destination = _first_destination(job)
+    path = path_of(destination, parse_recipe(destination.recipe))
+    device, place, shape = small_picture(destination, _WHERE_EDGE)
+    meant = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
+    near = delta_e_2000(meant, np.array([lab])) <= radius
+    screen = standard_profile("srgb")
+    shown = xyz_to_device(screen, Lab_to_XYZ(meant), 1)
+    pale = 0.55 + 0.4 * meant[:, :1].clip(0, 100) / 100
+    pixels = np.where(near[:, None], shown, pale)
+    picture = np.round(np.clip(pixels, 0, 1) * 255).astype(np.uint8).reshape(*shape, 3)
+    return Where(
+        share=round(float(near.mean()), 5),
+        width=shape[1],
+        height=shape[0],
+        png=base64.b64encode(encode(picture, screen)).decode(),
+    )
