@@ -17,6 +17,8 @@ from plinto_core.proofs.tolerances import LIMITS, ProofTolerances
 Lab = tuple[float, float, float]
 SAME_PAPER = 1.5
 """dE00 within which two papers are taken for one: handling and instruments differ by less."""
+DARKER = 3.0
+"""L* by which a paper patch must be darker to be told as another paper: whiter ones may be bare."""
 _CHROMATIC = 20.0
 """C* from which a solid has a hue worth judging; a black ink has none."""
 
@@ -179,11 +181,11 @@ def _of_paper(aim: Floats, read: Floats, bare: Lab | None) -> str:
                 f"The paper patch reads {said}: the proofer's bare paper. The press's paper was not "
                 "printed, as with a relative in place of the absolute intent."
             )
-        if delta_e_2000(own, read[None])[0] > 2 * SAME_PAPER and read[0] < own[0, 0] - 3:
-            return (
-                f"The paper patch reads {said}, far from the proofer's own paper too: another paper, "
-                "or one that has aged."
-            )
+    if read[0] < aim[0] - DARKER:
+        return (
+            f"The paper patch reads {said}, darker than asked by L* {aim[0] - read[0]:.1f}: another paper, "
+            "or one that has aged."
+        )
     return f"The paper patch reads {said} in place of L* {aim[0]:.1f}, a* {aim[1]:.1f}, b* {aim[2]:.1f}."
 
 

@@ -43,7 +43,10 @@ export function Drift({ proofs, shown, onOpen }: Props) {
   const last = points.at(-1);
   const step = top > 12 ? 5 : top > 5 ? 2 : 1;
   const ticks = Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step);
-  const labels = spread(LINES.map(([key]) => y(last?.figures[key] ?? 0)));
+  const apart = spread(LINES.map(([key]) => y(last?.figures[key] ?? 0)));
+  // What was pushed out below comes up again, all together.
+  const below = Math.max(0, Math.max(...apart) + 6 - H);
+  const labels = apart.map((v) => v - below);
   const day = (p: Point | undefined) => p?.created.slice(0, 10) ?? "";
   return (
     <Box sx={{ position: "relative", width: W }}>
