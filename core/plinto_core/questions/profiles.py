@@ -129,9 +129,7 @@ def reaches_total(profile: Profile, asked: float = 300.0) -> Answer:
     Raises BadInput for devices without inks.
     """
     if not is_subtractive(profile.colour_space):
-        raise BadInput(
-            "The device takes RGB, so it has no total of inks.", remedy="Choose a press."
-        )
+        raise BadInput("The device has no inks, and so no total.", remedy="Choose a press.")
     found = reaches(profile)
     most, least = max(r.tac for r in found), min(r.tac for r in found)
     over, under = most - asked, asked - most

@@ -62,6 +62,11 @@ def can_show(press: Profile, proofer: Profile) -> Answer:
             f"In part. Most colours are shown within {np.percentile(errors, 75):.1f} ΔE00, the worst "
             f"misses by {worst:.1f}."
         )  # fmt: skip
+    elif not out:
+        verdict, said = "no", (
+            f"No. The colours lie within {proofer.description}'s reach, but its profile misses them by up "
+            f"to {worst:.1f} ΔE00."
+        )  # fmt: skip
     else:
         verdict, said = "no", (
             f"No. {len(out)} of {len(patches)} patches lie beyond {proofer.description}'s reach, the "

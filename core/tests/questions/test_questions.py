@@ -162,7 +162,7 @@ def test_a_total_is_reached_kept_or_left_unused(news, asked, verdict) -> None:
 
 
 def test_a_total_is_asked_of_inks_only() -> None:
-    with pytest.raises(BadInput, match="takes RGB"):
+    with pytest.raises(BadInput, match="no inks"):
         reaches_total(SRGB, 300)
 
 

@@ -17,7 +17,8 @@ export const proofQuery = (id: number) =>
     queryKey: [...keys.proofs, id],
     queryFn: () => ask(api.GET("/api/proofs/{id}", { params: { path: { id } } })),
     refetchInterval: (query) =>
-      query.state.data && OPEN.has(query.state.data.state) ? 600 : false,
+      // Readings of another window or person show within a few seconds.
+      query.state.data && OPEN.has(query.state.data.state) ? 600 : 4000,
     retry: false,
   });
 
