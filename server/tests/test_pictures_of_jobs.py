@@ -151,10 +151,13 @@ def test_a_picture_brought_back_keeps_points_regions_and_recipe(client, job, des
 def test_corrections_that_are_not_in_it_go_on(client, job, destination) -> None:
     change(client, destination, corrections=[{"lightness": -40}], source="srgb")
     other = upload(client, picture(120, 90, "p3"), "retouched.tif").json()
+    assert client.post(f"/api/destinations/{destination}/facts").json()["facts"]
     recipe = put(client, job, other["id"], corrections_in_it=False).json()["destinations"][0][
         "recipe"
     ]
     assert [c["on"] for c in recipe["corrections"]] == [True]
+    # What was measured was measured on the former picture.
+    assert client.get(f"/api/destinations/{destination}").json()["facts"] == {}
     # What overruled the former picture's profile has nothing to say of this one's.
     assert recipe["source"] is None
 
