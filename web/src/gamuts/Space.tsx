@@ -1,56 +1,20 @@
 import { Box, Button, Typography } from "@mui/material";
 import { Canvas, useThree } from "@react-three/fiber";
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
-import {
-  BufferAttribute,
-  BufferGeometry,
-  CanvasTexture,
-  Color,
-  type Group,
-  SRGBColorSpace,
-  type WebGLRenderer,
-} from "three";
+import { BufferAttribute, BufferGeometry, type Group, type WebGLRenderer } from "three";
 
 import type { BodyFigures, GamutsReport } from "../api";
-import { labCodes } from "../plots/labColour";
 import { save } from "../plots/save";
 import { Explained, number, Pick } from "../ui";
+import { Floor } from "./Floor";
 import { LineKey } from "./GamutTables";
-import { cutOutline, type Mesh, meshOf } from "./outline";
+import { meshOf } from "./outline";
+import { at, filled, threads } from "./shapes";
 
 const FORMS = { solid: "solid", net: "net", dots: "dots", hidden: "hidden" } as const;
 type Form = keyof typeof FORMS;
 const TURN = 5;
 const DEGREE = Math.PI / 180;
-
-/** Where a colour stands: a* to the right, L* up, b* to the back, a hundred units a unit of space. */
-const at = ([l = 0, a = 0, b = 0]: readonly number[]) => [a / 100, (l - 50) / 100, -b / 100];
-
-const filled = (lab: readonly (readonly number[])[], index?: number[]) => {
-  const made = new BufferGeometry();
-  const colour = new Color();
-  const colours = lab.flatMap((p) => {
-    const [r, g, b] = labCodes(p);
-    return colour.setRGB(r / 255, g / 255, b / 255, SRGBColorSpace).toArray();
-  });
-  made.setAttribute("position", new BufferAttribute(new Float32Array(lab.flatMap(at)), 3));
-  made.setAttribute("color", new BufferAttribute(new Float32Array(colours), 3));
-  if (index) made.setIndex(index);
-  return made;
-};
-
-/** Rings of equal lightness and lines of equal hue, as pairs of vertices. */
-const threads = ({ lab, columns }: Mesh) => {
-  const rows = lab.length / columns;
-  const index: number[] = [];
-  for (let row = 0; row < rows; row++)
-    for (let i = 0; i < columns; i++) {
-      const here = row * columns + i;
-      if (row % 5 === 0) index.push(here, row * columns + ((i + 1) % columns));
-      if (i % 5 === 0 && row + 1 < rows) index.push(here, here + columns);
-    }
-  return index;
-};
 
 function Body({ figures, form, plain }: { figures: BodyFigures; form: Form; plain: boolean }) {
   const mesh = useMemo(() => meshOf(figures), [figures]);
@@ -94,81 +58,6 @@ function Body({ figures, form, plain }: { figures: BodyFigures; form: Form; plai
         />
       </lineSegments>
     </>
-  );
-}
-
-/** The floor: a ring of hues, the axes, and how far each body reaches over it. */
-function Floor({ bodies }: { bodies: BodyFigures[] }) {
-  const [ring, axes, shadows] = useMemo(() => {
-    const round = Array.from({ length: 121 }, (_, i): [number, number, number] => {
-      const hue = i * 3 * DEGREE;
-      return [70, 120 * Math.cos(hue), 120 * Math.sin(hue)];
-    });
-    const ring = filled(round);
-    const flat = ring.getAttribute("position");
-    for (let i = 0; i < flat.count; i++) flat.setY(i, -0.5);
-    const axes = new BufferGeometry().setAttribute(
-      "position",
-      new BufferAttribute(
-        new Float32Array([-1.2, -0.5, 0, 1.2, -0.5, 0, 0, -0.5, -1.2, 0, -0.5, 1.2, 0, -0.5, 0, 0, 0.5, 0]), // prettier-ignore
-        3,
-      ),
-    );
-    const shadows = bodies.map((body) => {
-      const cuts = Array.from({ length: 51 }, (_, i) => cutOutline(body, i * 2)).filter(
-        (c) => c.length,
-      );
-      const far = Array.from({ length: 120 }, (_, i) =>
-        cuts.reduce(
-          (best, cut) => {
-            const point = cut[i] ?? [0, 0];
-            return Math.hypot(...point) > Math.hypot(...best) ? point : best;
-          },
-          [0, 0] as [number, number],
-        ),
-      );
-      const line = [...far, far[0] ?? [0, 0]].flatMap(([a, b]) => [a / 100, -0.5, -b / 100]);
-      return new BufferGeometry().setAttribute("position", new BufferAttribute(new Float32Array(line), 3)); // prettier-ignore
-    });
-    return [ring, axes, shadows];
-  }, [bodies]);
-  return (
-    <>
-      <points geometry={ring}>
-        <pointsMaterial size={0.035} vertexColors />
-      </points>
-      <lineSegments geometry={axes}>
-        <lineBasicMaterial color="#444" />
-      </lineSegments>
-      {shadows.map((line, i) => (
-        <lineLoop key={i} geometry={line}>
-          <lineBasicMaterial color="#000" transparent opacity={i === 0 ? 0.9 : 0.45} />
-        </lineLoop>
-      ))}
-      <Label text="+a*" place={[1.3, -0.5, 0]} />
-      <Label text="+b*" place={[0, -0.5, -1.3]} />
-      <Label text="L* 100" place={[0, 0.57, 0]} />
-    </>
-  );
-}
-
-function Label({ text, place }: { text: string; place: [number, number, number] }) {
-  const map = useMemo(() => {
-    const canvas = document.createElement("canvas");
-    [canvas.width, canvas.height] = [128, 48];
-    const context = canvas.getContext("2d");
-    if (context) {
-      context.font = "600 30px sans-serif";
-      context.textAlign = "center";
-      context.fillText(text, 64, 34);
-    }
-    return new CanvasTexture(canvas);
-  }, [text]);
-  useEffect(() => () => map.dispose(), [map]);
-  return (
-    <sprite position={place} scale={[0.3, 0.1125, 1]}>
-      <spriteMaterial map={map} transparent depthTest={false} />
-    </sprite>
   );
 }
 

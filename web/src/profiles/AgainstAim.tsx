@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import type { Examination } from "../api";
 import { Swatch } from "../plots/Swatch";
 import { Explained, labText, number } from "../ui";
-import { cells } from "./cells";
+import { cells } from "../ui/cells";
 
 type Found = NonNullable<Examination["aim"]>;
 

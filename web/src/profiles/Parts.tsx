@@ -8,9 +8,9 @@ import { Swatch } from "../plots/Swatch";
 import { jobsQuery } from "../queries/jobs";
 import { pictureTripQuery, tagQuery, tagsQuery } from "../queries/profiles";
 import { Explained, Notice, Pick } from "../ui";
+import { cells } from "../ui/cells";
 import { labText, lostTones, number } from "../ui/numbers";
 import { AgainstAim } from "./AgainstAim";
-import { cells } from "./cells";
 import { ToneCurves } from "./ToneCurves";
 
 /** What it prints: what the intents reach, solids against an aim, tone values. */

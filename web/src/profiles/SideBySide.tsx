@@ -6,8 +6,8 @@ import type { Examination, Profile } from "../api";
 import { Swatch } from "../plots/Swatch";
 import { examinationQuery } from "../queries/profiles";
 import { Explained, type Figure } from "../ui";
+import { cells } from "../ui/cells";
 import { labText, number } from "../ui/numbers";
-import { cells } from "./cells";
 
 type Row = [label: string, of: Figure, show: (found: Examination) => ReactNode];
 

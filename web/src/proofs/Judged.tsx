@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 
 import type { ProofReadingJudged } from "../api";
 import { Explained, number } from "../ui";
+import { cells } from "../ui/cells";
 import { CRITERIA } from "./words";
 
 const SAID = {
@@ -32,12 +33,9 @@ export function Judged({ reading }: { reading: ProofReadingJudged }) {
         component="table"
         aria-label="What is asked"
         sx={{
+          ...cells,
           mt: 1,
-          borderCollapse: "collapse",
-          fontSize: 12.5,
           fontVariantNumeric: "tabular-nums",
-          "& th": { textAlign: "left", fontWeight: 600, color: "text.secondary", pr: 2 },
-          "& td": { pr: 2, py: 0.3, borderTop: 1, borderColor: "divider" },
           "& td:nth-of-type(2), & td:nth-of-type(3)": { textAlign: "right" },
         }}
       >

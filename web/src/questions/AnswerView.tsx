@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Answer } from "../api";
 import { labColour } from "../plots/labColour";
 import { labText, number } from "../ui";
+import { cells } from "../ui/cells";
 import { AnswerPlot } from "./AnswerPlot";
 import { type Known, placeOf } from "./places";
 
@@ -13,14 +14,6 @@ interface Props {
   known: Known;
   pages: string;
 }
-
-const cells = {
-  borderCollapse: "collapse",
-  fontSize: 12.5,
-  fontVariantNumeric: "tabular-nums",
-  "& th": { textAlign: "left", fontWeight: 600, color: "text.secondary", pr: 2.5, pb: 0.25 },
-  "& td": { pr: 2.5, py: 0.35, borderTop: 1, borderColor: "divider", verticalAlign: "top" },
-} as const;
 
 /** An answer: the sentence, what bears on it, its figure, colours, what was done, where to look further. */
 export function AnswerView({ answer, parts, known, pages }: Props) {
