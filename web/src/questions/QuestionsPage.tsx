@@ -37,7 +37,12 @@ export function firstChoice(
 ): string {
   if (part.kind === "picture") return String(jobs[0]?.id ?? "");
   if (part.kind !== "profile") return part.start ?? "";
-  const inked = conditions.filter((c) => c.profile.colour_space === "CMYK");
+  // Several conditions may have one profile; a question of two is asked of two.
+  const inked = conditions.filter(
+    (c, i) =>
+      c.profile.colour_space === "CMYK" &&
+      conditions.findIndex((d) => d.profile.id === c.profile.id) === i,
+  );
   if (part.key === "proofer") {
     const inkjet = inked.find((c) => c.process === "inkjet");
     if (inkjet) return String(inkjet.profile.id);

@@ -45,6 +45,8 @@ describe("what plays a part", () => {
     expect(firstChoice(part("picture", "picture"), 0, CONDITIONS, jobs)).toBe("9");
     expect(firstChoice(part("asked", "number", "300"), 0, CONDITIONS, jobs)).toBe("300");
     expect(firstChoice(part("press", "profile"), 0, [], [])).toBe("");
+    const copied = [condition(1, "Own copy"), ...CONDITIONS];
+    expect(firstChoice(part("second", "profile"), 1, copied, jobs)).toBe("20");
   });
 });
 
