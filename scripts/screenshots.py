@@ -196,7 +196,7 @@ def questions(page: Page) -> None:
     place(page, "Questions")
     for part, name in (("Press", "Sheetfed coated"), ("Proofer", "Sheetfed uncoated")):
         page.get_by_role("combobox", name=part).click()
-        page.get_by_role("option", name=name, exact=True).click()
+        page.get_by_role("option", name=name).first.click()
     expect(page.get_by_test_id("said")).to_contain_text("beyond", timeout=30_000)
     page.mouse.move(640, 2)
     page.wait_for_timeout(500)

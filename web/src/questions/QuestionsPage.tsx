@@ -15,15 +15,13 @@ export function profileChoices(
   conditions: readonly Condition[],
   profiles: readonly Profile[],
 ): Record<string, string> {
-  const found: [string, string][] = [];
-  const seen = new Set<number>();
+  const found = new Map<string, string>();
   for (const c of conditions) {
-    if (seen.has(c.profile.id)) continue;
-    seen.add(c.profile.id);
-    found.push([` ${c.profile.id}`, c.name]);
+    const before = found.get(` ${c.profile.id}`);
+    found.set(` ${c.profile.id}`, before === undefined ? c.name : `${before} / ${c.name}`);
   }
   for (const p of profiles)
-    if (!seen.has(p.id) && p.facts?.examined) found.push([` ${p.id}`, p.description]);
+    if (!found.has(` ${p.id}`) && p.facts?.examined) found.set(` ${p.id}`, p.description);
   // Keys that look like numbers would be sorted by their number, and not as they were put in.
   return Object.fromEntries(found);
 }

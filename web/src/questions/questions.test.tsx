@@ -37,6 +37,11 @@ describe("what plays a part", () => {
     ]);
   });
 
+  it("has the names of all conditions with one profile", () => {
+    const copied = [condition(1, "Own copy"), ...CONDITIONS];
+    expect(Object.values(profileChoices(copied, []))[0]).toBe("Own copy / Coated");
+  });
+
   it("starts as another profile for each part, an inkjet for a proofer", () => {
     const jobs = [{ id: 9 }];
     expect(firstChoice(part("press", "profile"), 0, CONDITIONS, jobs)).toBe("10");
