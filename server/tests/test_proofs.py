@@ -268,3 +268,17 @@ def test_the_picture_of_the_time_is_proofed(
     margin = round(4 / 25.4 * 300)
     inside = tifffile.imread(io.BytesIO(data))[margin : margin + 90, margin : margin + 120]
     assert inside.std() > 1000
+
+
+def test_a_recipe_that_cannot_run_is_refused_before_it_waits(client, job, proofer) -> None:
+    from plinto_server.apps.jobs.models import Destination
+
+    destination = Destination.objects.get(pk=job["destinations"][0]["id"])
+    Destination.objects.filter(pk=destination.pk).update(
+        recipe={**destination.recipe, "arrival": "grey"}
+    )
+    address = f"/api/destinations/{destination.pk}/proofs"
+    answer = client.post(address, {"proofer": proofer.pk}, format="json")
+    assert answer.status_code == 400
+    assert "another kind" in str(answer.json())
+    assert not ProofPrint.objects.exists()
