@@ -10,6 +10,7 @@ import pypdfium2
 import pytest
 import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
@@ -282,3 +283,22 @@ def test_a_recipe_that_cannot_run_is_refused_before_it_waits(client, job, proofe
     assert answer.status_code == 400
     assert "another kind" in str(answer.json())
     assert not ProofPrint.objects.exists()
+
+
+def test_a_picture_without_a_print_size_is_refused_before_it_waits(
+    client, conditions, proofer
+) -> None:
+    from uploading import upload
+
+    file = io.BytesIO()
+    Image.new("RGB", (40, 30), (90, 60, 30)).save(file, "PNG")
+    artwork = upload(client, file.getvalue(), "plain.png").json()
+    body = {"artwork": artwork["id"], "conditions": [conditions[0].pk]}
+    destination = client.post("/api/jobs", body, format="json").json()["destinations"][0]["id"]
+    address = f"/api/destinations/{destination}"
+    refused = client.post(f"{address}/proofs", {"proofer": proofer.pk}, format="json")
+    assert refused.status_code == 409
+    assert "Set the width of the print" in str(refused.json())
+    client.patch(address, {"delivery": {"width_mm": 100}}, format="json")
+    made = client.post(f"{address}/proofs", {"proofer": proofer.pk}, format="json")
+    assert made.status_code == 201

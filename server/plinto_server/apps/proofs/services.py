@@ -54,7 +54,10 @@ def start_of_job(
     if job.question:
         raise Conflict("The house rules ask what the artwork's colours mean. Answer that first.")
     recipe = parse_recipe(destination.recipe)
-    check_runnable(job, recipe)
+    if check_runnable(job, recipe).resolution is None:
+        raise Conflict(
+            "The picture states no print size, so its proof has none. Set the width of the print."
+        )
     judge_part(load_profile(proofer.profile.sha256), "destination")
     return _queued(
         owner=job.owner,
