@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { alike, describe, expect, it } from "vitest";
 
 import { patchBetween, patched, pathsOf, POLICY_KEYS, RECIPE_KEYS, valueAt } from "./patches";
 
@@ -58,4 +58,12 @@ describe("patches", () => {
     expect(valueAt(RECIPE, "ink_rules.black.strength")).toBe(50);
     expect(valueAt(RECIPE, "vivid.strength")).toBeUndefined();
   });
+});
+
+it("finds two values alike whatever the order of their keys, and no others", () => {
+  expect(alike({ a: 1, b: [{ c: 2, d: 3 }] }, { b: [{ d: 3, c: 2 }], a: 1 })).toBe(true);
+  expect(alike({ a: 1 }, { a: 1, b: 0 })).toBe(false);
+  expect(alike([1, 2], [1, 2, 3])).toBe(false);
+  expect(alike([1, 2], [2, 1])).toBe(false);
+  expect(alike({ a: null }, {})).toBe(false);
 });

@@ -11,7 +11,14 @@ const NONE = new Set<string>();
 
 const isObject = (value: unknown): value is Patch =>
   typeof value === "object" && value !== null && !Array.isArray(value);
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+/** Whether two JSON values hold the same; the order of keys is nobody's choice. */
+export function alike(a: unknown, b: unknown): boolean {
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((value, i) => alike(value, b[i]));
+  if (!isObject(a) || !isObject(b)) return a === b;
+  const names = new Set([...Object.keys(a), ...Object.keys(b)]);
+  return [...names].every((name) => alike(a[name], b[name]));
+}
 
 /** What changes when `next` is laid over `base`; both whole objects, or `next` a part of one. */
 export function patchBetween(
@@ -27,7 +34,7 @@ export function patchBetween(
     if (isObject(value) && isObject(from[key]) && !WHOLE.has(way)) {
       const inner = patchBetween(from[key], value, keys, path);
       if (Object.keys(inner).length > 0) found[key] = inner;
-    } else if (!same(value, from[key])) found[key] = value;
+    } else if (!alike(value, from[key])) found[key] = value;
   }
   if (keys.has(way)) for (const key of Object.keys(from)) if (!(key in next)) found[key] = null;
   return found;

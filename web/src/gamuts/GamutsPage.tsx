@@ -1,7 +1,6 @@
 import { Box, LinearProgress } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 
 import type { GamutSight } from "../api";
 import { conditionsQuery } from "../queries/conditions";
@@ -9,6 +8,7 @@ import { gamutsQuery } from "../queries/gamuts";
 import { Shell } from "../shell";
 import { Boundary, Notice, Sentence, Tabs } from "../ui";
 import { Choice, NumberField } from "../ui/controls";
+import { useAddress } from "../ui/useAddress";
 import { Chooser, MOST } from "./Chooser";
 import { Cuts } from "./Cuts";
 import { GamutTables } from "./GamutTables";
@@ -21,28 +21,41 @@ const SIGHTS: Record<GamutSight, string> = {
 };
 const VIEWS = { cuts: "Cuts and leaves", space: "Bodies in space" } as const;
 
+interface Asked {
+  of: string[];
+  sight: GamutSight;
+  tac: number | null;
+}
+
+/** What the address asks for; `first` where it names no body and does not say none. */
+function asked(params: URLSearchParams, first: string[]): Asked {
+  const given = params.getAll("of").slice(0, MOST);
+  return {
+    of: given.length > 0 || params.has("none") ? given : first,
+    sight: (params.get("sight") ?? "paper") as GamutSight,
+    tac: params.has("tac") ? Number(params.get("tac")) : null,
+  };
+}
+
+function addressOf({ of, sight, tac }: Asked): URLSearchParams {
+  const params = new URLSearchParams();
+  of.forEach((ref) => params.append("of", ref));
+  if (of.length === 0) params.set("none", "1");
+  if (sight !== "paper") params.set("sight", sight);
+  if (tac !== null) params.set("tac", String(tac));
+  return params;
+}
+
 /** Gamuts beside each other: cuts at a lightness, leaves at a hue, figures, and what one holds of another. */
 export function GamutsPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, write] = useAddress();
   const conditions = useQuery(conditionsQuery);
-  const given = params.getAll("of").slice(0, MOST);
   const first = (conditions.data ?? []).slice(0, 2).map((c) => `condition:${c.id}`);
-  const of = given.length > 0 || params.has("none") ? given : first;
-  const sight = (params.get("sight") ?? "paper") as GamutSight;
-  const tac = params.has("tac") ? Number(params.get("tac")) : null;
+  const { of, sight, tac } = asked(params, first);
   const [view, setView] = useState<keyof typeof VIEWS>("cuts");
   const found = useQuery({ ...gamutsQuery(of, sight, tac), enabled: of.length > 0 });
-  const put = (change: { of?: string[]; sight?: GamutSight; tac?: number | null }) => {
-    const next = new URLSearchParams();
-    const all = change.of ?? of;
-    all.forEach((ref) => next.append("of", ref));
-    if (all.length === 0) next.set("none", "1");
-    const chosen = change.sight ?? sight;
-    if (chosen !== "paper") next.set("sight", chosen);
-    const held = change.tac === undefined ? tac : change.tac;
-    if (held !== null) next.set("tac", String(held));
-    setParams(next);
-  };
+  const put = (change: Partial<Asked>) =>
+    write((now) => addressOf({ ...asked(now, first), ...change }));
   const report = of.length > 0 ? found.data : undefined;
   const bodies = report?.bodies ?? [];
   return (

@@ -1,7 +1,6 @@
-import { useSearchParams } from "react-router";
-
 import type { PathStep } from "../api";
 import type { Following, Rows } from "../queries/paths";
+import { useAddress } from "../ui/useAddress";
 import { stepCode, stepOf } from "./steps";
 
 /** Everything that decides what the page shows; it stands in the address, so that it can be shared and
@@ -52,7 +51,8 @@ export function writeState(state: PathState): URLSearchParams {
 }
 
 export function usePath(): [PathState, (change: Partial<PathState>) => void] {
-  const [params, setParams] = useSearchParams();
-  const state = readState(params);
-  return [state, (change) => setParams(writeState({ ...state, ...change }))];
+  const [params, write] = useAddress();
+  const change = (part: Partial<PathState>) =>
+    write((now) => writeState({ ...readState(now), ...part }));
+  return [readState(params), change];
 }

@@ -1,6 +1,5 @@
 import { Box, ButtonBase, LinearProgress, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
 
 import type { AskedPart, Condition, Profile } from "../api";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
@@ -8,6 +7,7 @@ import { jobsQuery } from "../queries/jobs";
 import { answerPages, answerQuery, questionsQuery } from "../queries/questions";
 import { Shell } from "../shell";
 import { Choice, INTENT_NAMES, Notice, NumberField } from "../ui";
+import { useAddress } from "../ui/useAddress";
 import { AnswerView } from "./AnswerView";
 
 /** What can play a part: conditions by their names first, then all other examined profiles. */
@@ -51,7 +51,7 @@ export function firstChoice(
 
 /** Six questions, each answered on one page in figures, a picture and words. */
 export function QuestionsPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, write] = useAddress();
   const questions = useQuery(questionsQuery);
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
@@ -75,10 +75,12 @@ export function QuestionsPage() {
     placeholderData: keepPreviousData,
   });
   // Parts of other questions stay in the address, so that going to and fro loses nothing.
-  const withAll = (change: Record<string, string>) =>
-    new URLSearchParams({ ...Object.fromEntries(params), ...change });
+  const withAll = (change: Record<string, string>, now = params) =>
+    new URLSearchParams({ ...Object.fromEntries(now), ...change });
   const put = (key: string, value: string) =>
-    setParams(withAll({ ask: asked?.key ?? "", ...parts, [key]: value }));
+    write((now) =>
+      withAll({ ...parts, ...Object.fromEntries(now), ask: asked?.key ?? "", [key]: value }, now),
+    );
   const known = {
     sha: Object.fromEntries((profiles.data ?? []).map((p) => [String(p.id), p.sha256])),
   };
@@ -99,7 +101,7 @@ export function QuestionsPage() {
               <Box component="li" key={q.key} sx={{ borderBottom: 1, borderColor: "divider" }}>
                 <ButtonBase
                   aria-current={q.key === asked?.key ? "true" : undefined}
-                  onClick={() => setParams(withAll({ ...parts, ask: q.key }))}
+                  onClick={() => write(() => withAll({ ...parts, ask: q.key }))}
                   sx={{
                     width: "100%",
                     textAlign: "left",

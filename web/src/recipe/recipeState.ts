@@ -1,5 +1,5 @@
 import type { Destination, Recipe } from "../api";
-import { type Patch, patched, pathsOf, RECIPE_KEYS, valueAt } from "../api/patches";
+import { alike, type Patch, patched, pathsOf, RECIPE_KEYS, valueAt } from "../api/patches";
 
 /** A change on its way to the server, or a step of the history. */
 export interface Pending {
@@ -50,8 +50,7 @@ function pinned(state: RecipeState, answer: Destination, own: Pending | undefine
     .map((p) => {
       if (!expected || !p.patch || p.match !== undefined) return p;
       const foreign = pathsOf(p.patch).some(
-        (path) =>
-          JSON.stringify(valueAt(answer.recipe, path)) !== JSON.stringify(valueAt(expected, path)),
+        (path) => !alike(valueAt(answer.recipe, path), valueAt(expected, path)),
       );
       return foreign ? { ...p, match: state.base.revision } : p;
     });

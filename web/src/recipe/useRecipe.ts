@@ -116,6 +116,8 @@ export function useRecipe(job: Job, destination: Destination) {
     /** The destination by the newest answer. */
     destination: state.base,
     recipe,
+    /** The recipe as it is now, also to what was begun before its last change. */
+    now: () => settledRecipe(latest.current),
     /** All that decides colours, saved or not, as JSON: an address made with it never goes stale. */
     colours: coloursOf(recipe),
     /** Whether every change has been answered. */
@@ -139,6 +141,8 @@ export function useRecipe(job: Job, destination: Destination) {
     measureOnce,
     measuring: measure.isPending,
     error,
+    /** Says that something which was to change the recipe could not be had. */
+    fail: setError,
     clash,
     /** Sends the change that collided once more, over what is there now. */
     insist: () => {

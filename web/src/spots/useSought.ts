@@ -1,6 +1,5 @@
-import { useSearchParams } from "react-router";
-
 import type { Sought } from "../queries/spots";
+import { useAddress } from "../ui/useAddress";
 
 /** What the page shows; it stands in the address, so that it can be shared and gone back to. */
 export interface SpotState extends Sought {
@@ -50,9 +49,10 @@ export function writeSought(state: SpotState): URLSearchParams {
 }
 
 export function useSought(): [SpotState, (change: Partial<SpotState>) => void] {
-  const [params, setParams] = useSearchParams();
-  const state = readSought(params);
-  return [state, (change) => setParams(writeSought({ ...state, ...change }))];
+  const [params, write] = useAddress();
+  const change = (part: Partial<SpotState>) =>
+    write((now) => writeSought({ ...readSought(now), ...part }));
+  return [readSought(params), change];
 }
 
 /** A typed colour as the address holds it, null where it is none: "50 -20 -35", "50; -20,5; -35". */

@@ -15,8 +15,9 @@ export function Corrections(props: StageProps) {
   const [adding, setAdding] = useState(false);
   const save = (next: Correction[]) => control.commit({ corrections: next });
   const live = (next: Correction[]) => control.preview({ corrections: next });
+  // A colour picked in the picture arrives later: it is laid over what the corrections are by then.
   const put = (index: number, part: Partial<Correction>) =>
-    corrections.map((c, i) => (i === index ? { ...c, ...part } : c));
+    control.now().corrections.map((c, i) => (i === index ? { ...c, ...part } : c));
   const add = () => {
     save([...corrections, { ...PLAIN }]);
     onChosen(corrections.length);

@@ -39,21 +39,24 @@ export function Where({
   const pick = () =>
     start({
       kind: "colour",
-      onDone: async ([at]) => {
+      onDone: ([at]) => {
         if (!at) return;
         const query = { x: Math.floor(at[0]), y: Math.floor(at[1]) };
-        const found = await ask(
+        ask(
           api.GET("/api/destinations/{id}/readout", {
             params: { path: { id: destination.id }, query },
           }),
+        ).then(
+          (found) =>
+            onRest({
+              colours: {
+                lab: found.lab,
+                radius: colours?.radius ?? 20,
+                softness: colours?.softness ?? 60,
+              },
+            }),
+          control.fail,
         );
-        onRest({
-          colours: {
-            lab: found.lab,
-            radius: colours?.radius ?? 20,
-            softness: colours?.softness ?? 60,
-          },
-        });
       },
     });
   const shown = look.map === "correction" && look.correction === index;
