@@ -1,6 +1,6 @@
-import { alike, describe, expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 
-import { patchBetween, patched, pathsOf, POLICY_KEYS, RECIPE_KEYS, valueAt } from "./patches";
+import { alike, patchBetween, patched, pathsOf, POLICY_KEYS, RECIPE_KEYS, valueAt } from "./patches";
 
 const RECIPE = {
   intent: "perceptual",
