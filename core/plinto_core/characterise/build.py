@@ -1,4 +1,9 @@
-"""Build an output profile from characterisation data (ICC.1:2022, 8.5 and 9.2)."""
+"""Build an output profile from characterisation data (ICC.1:2022, 8.5 and 9.2).
+
+Four process inks have the spline model and a table of their own. Other ink sets and devices that take
+RGB go by the same steps with a table of mixtures (inks/mixing.py): RGB is taken as three amounts, what
+each channel lacks to white.
+"""
 
 from __future__ import annotations
 
@@ -9,6 +14,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats, Progress
 from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
+from plinto_core.characterise.neugebauer import Neugebauer, fit_neugebauer
 from plinto_core.characterise.report import BuildReport
 from plinto_core.characterise.settings import BuildSettings
 from plinto_core.characterise.tables import (
@@ -20,17 +26,26 @@ from plinto_core.characterise.tables import (
 from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadRecipe
+from plinto_core.gamut.body import GamutBody
 from plinto_core.gamut.boundary import GamutBoundary
-from plinto_core.gamut.mapping import LOOKS, hold_hue, map_colours
+from plinto_core.gamut.mapping import LOOKS, compress_lightness, hold_hue, map_colours
 from plinto_core.icc import values
+from plinto_core.icc.colorants import long_name, pack_clrt
+from plinto_core.icc.curves import SampledCurve
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.write import write_profile
 from plinto_core.inks.forward import ForwardTable
-from plinto_core.inks.rules import InkRules
+from plinto_core.inks.ink_set import InkSet
+from plinto_core.inks.mixing import MixTable
+from plinto_core.inks.rules import INKS, InkRules
 from plinto_core.inks.separation import separate
-from plinto_core.measurement.cgats import format_cgats
-from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.measurement.characterisation import (
+    RGB,
+    Characterisation,
+    format_characterisation,
+)
 from plinto_core.transform.black_point import PERCEPTUAL_BLACK, compensation
+from plinto_core.transform.encoding import lab_to_unit
 from plinto_core.transform.link import grid_nodes
 
 SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "large": (21, 45)}
@@ -52,23 +67,30 @@ def build_profile(
     *,
     progress: Progress = lambda share: None,
 ) -> BuildResult:
-    """A CMYK output profile with three intents, and a report of its fit and round trip."""
+    """An output profile with three intents for 1 to 8 inks or RGB, and a report of its fit and round
+    trip."""
     settings = settings or BuildSettings()
     size_forward, size_backward = SIZES[settings.size]
+    rules = _within_reason(rules, data)
     progress(0.02)
-    model = fit_forward_model(data)
+    model: ForwardModel | Neugebauer
+    model = fit_forward_model(data) if data.inks < 5 else fit_neugebauer(data)
     progress(0.2)
-    lab = model(grid_nodes(4, size_forward))
+    forward: ForwardTable | MixTable
+    if data.names == INKS:
+        lab = model(grid_nodes(4, size_forward))
+        forward = ForwardTable(lab.reshape((size_forward,) * 4 + (3,)))
+    else:
+        ramps = np.stack([model(np.linspace(0, 1, 65)[:, None] * u) for u in np.eye(data.inks)])
+        forward = MixTable.of_function(InkSet.of_ramps(data.names, ramps), model)
     progress(0.45)
-    forward = ForwardTable(lab.reshape((size_forward,) * 4 + (3,)))
-    rules = _within_reason(rules)
-    tags = _tables(forward, rules, settings, size_backward, progress)
+    tags = _tables(forward, rules, settings, size_backward, data.takes_rgb, progress)
     tags = {**_head(data, settings, model, forward, rules), **tags}
     header = IccHeader(
         size=0,
         version=(4, 4, 0) if settings.version == 4 else (2, 4, 0),
         device_class="prtr",
-        colour_space="CMYK",
+        colour_space=_space(data.names),
         pcs="Lab ",
         rendering_intent=0,
     )
@@ -86,9 +108,24 @@ def build_profile(
     return BuildResult(bytes_, report)
 
 
-def _within_reason(rules: InkRules) -> InkRules:
-    limits = rules.ink_limits()
-    if limits.max() <= 0.0:
+def _space(names: tuple[str, ...]) -> str:
+    """The colour space signature of a profile with channels of these names."""
+    if names in (INKS, RGB):
+        return "CMYK" if names == INKS else "RGB "
+    return f"{len(names):X}CLR"
+
+
+def _within_reason(rules: InkRules, data: Characterisation) -> InkRules:
+    if data.takes_rgb:
+        # The device has its own inks; nothing is known of their totals.
+        return InkRules(name=rules.name, tac=1500)
+    unknown = [n for n in rules.limits if n not in data.names]
+    if unknown:
+        raise BadRecipe(
+            f"There is no ink {unknown[0]!r} among {', '.join(data.names)}.",
+            remedy="Name limits by the inks of the measurements.",
+        )
+    if rules.ink_limits(data.names).max() <= 0.0:
         raise BadRecipe("The ink rules leave no ink to print with.")
     return rules
 
@@ -96,8 +133,8 @@ def _within_reason(rules: InkRules) -> InkRules:
 def _head(
     data: Characterisation,
     settings: BuildSettings,
-    model: ForwardModel,
-    forward: ForwardTable,
+    model: ForwardModel | Neugebauer,
+    forward: ForwardTable | MixTable,
     rules: InkRules,
 ) -> dict[str, bytes]:
     title = settings.description or data.description or "Plinto output profile"
@@ -110,6 +147,10 @@ def _head(
         "wtpt": values.pack_xyz(data.paper),
         "targ": values.pack_text(_target(data, recipe)),
     }
+    if _space(data.names).endswith("CLR"):
+        solids = np.array([c.solid for c in forward.ink_set.channels])  # type: ignore[union-attr]
+        unit = lab_to_unit(solids, legacy=settings.version == 2)
+        tags["clrt"] = pack_clrt([long_name(n) for n in data.names], unit)
     if settings.version == 2:
         lightness = forward.darkest(rules)
         black = Lab_to_XYZ(np.array([lightness, 0.0, 0.0]))
@@ -118,14 +159,8 @@ def _head(
 
 
 def _target(data: Characterisation, recipe: str) -> str:
-    fields = ["SAMPLE_ID", "CMYK_C", "CMYK_M", "CMYK_Y", "CMYK_K", "LAB_L", "LAB_A", "LAB_B"]
-    rows = [
-        [str(i + 1), *(f"{v * 100:.6g}" for v in d), *(f"{v:.3f}" for v in lab)]
-        for i, (d, lab) in enumerate(zip(data.device, data.lab, strict=True))
-    ]
-    return format_cgats(
-        {"ORIGINATOR": "Plinto", "PLINTO_BUILD": recipe.replace('"', "'")}, fields, rows
-    )
+    head = {"ORIGINATOR": "Plinto", "PLINTO_BUILD": recipe.replace('"', "'")}
+    return format_characterisation(data, head)
 
 
 def _perceptual_black(lab: Floats, lowest: float) -> Floats:
@@ -136,31 +171,60 @@ def _perceptual_black(lab: Floats, lowest: float) -> Floats:
 
 
 def _tables(
-    forward: ForwardTable,
+    forward: ForwardTable | MixTable,
     rules: InkRules,
     settings: BuildSettings,
     size: int,
+    takes_rgb: bool,
     progress: Progress,
 ) -> dict[str, bytes]:
     nodes, curves = pcs_nodes(size)
-    boundary = GamutBoundary.of_body(forward.body(rules))
-    relative = separate(forward, hold_hue(nodes, boundary), rules)
+    body = forward.body(rules)
+    # One or two inks print a line or a sheet of colours: there is no body to map into.
+    boundary = GamutBoundary.of_body(body) if _is_body(forward, body) else None
+    lowest = forward.darkest(rules) if boundary is None else boundary.lowest
+    clipped = nodes if boundary is None else hold_hue(nodes, boundary)
+    relative = separate(forward, clipped, rules)
     progress(0.6)
-    a2b1 = forward_table(forward.lab)
+    a2b1 = _a2b(forward, forward.lab, takes_rgb)
     tags = {"A2B0": a2b1, "A2B1": a2b1, "A2B2": a2b1}
     v4 = settings.version == 4
     if v4:
-        perceptual = _perceptual_black(forward.lab.reshape(-1, 3), boundary.lowest)
-        tags["A2B0"] = tags["A2B2"] = forward_table(perceptual.reshape(forward.lab.shape))
+        perceptual = _perceptual_black(forward.lab.reshape(-1, 3), lowest)
+        tags["A2B0"] = tags["A2B2"] = _a2b(
+            forward, perceptual.reshape(forward.lab.shape), takes_rgb
+        )
     for tag, look in (("B2A0", "perceptual"), ("B2A2", "saturation")):
         source = _from_reference_medium(nodes) if v4 else nodes
-        aims = map_colours(source, boundary, LOOKS[look])
-        tags[tag] = backward_table(separate(forward, aims, rules).inks, size, curves)
+        if boundary is None:
+            aims = np.array(source)
+            aims[:, 0] = compress_lightness(np.clip(source[:, 0], 0, 100), lowest)
+        else:
+            aims = map_colours(source, boundary, LOOKS[look])
+        tags[tag] = _b2a(separate(forward, aims, rules).inks, size, curves, takes_rgb)
         progress(0.7 if tag == "B2A0" else 0.8)
-    tags["B2A1"] = backward_table(relative.inks, size, curves)
+    tags["B2A1"] = _b2a(relative.inks, size, curves, takes_rgb)
     tags["gamt"] = gamut_table(relative.missed, size, curves)
     order = ("A2B0", "B2A0", "A2B1", "B2A1", "A2B2", "B2A2", "gamt")
     return {tag: tags[tag] for tag in order}
+
+
+def _is_body(forward: ForwardTable | MixTable, body: GamutBody) -> bool:
+    return isinstance(forward, ForwardTable) or (forward.inks > 2 and body.holds_centre)
+
+
+def _a2b(forward: ForwardTable | MixTable, lab: Floats, takes_rgb: bool) -> bytes:
+    """lab : as forward.lab, (…, 3)."""
+    if isinstance(forward, ForwardTable):
+        return forward_table(lab)
+    axes = forward.axes
+    if takes_rgb:
+        lab, axes = lab[::-1, ::-1, ::-1], 1.0 - axes[:, ::-1]
+    return forward_table(lab, axes)
+
+
+def _b2a(inks: Floats, size: int, curves: tuple[SampledCurve, ...], takes_rgb: bool) -> bytes:
+    return backward_table(1.0 - inks if takes_rgb else inks, size, curves)
 
 
 def _from_reference_medium(lab: Floats) -> Floats:

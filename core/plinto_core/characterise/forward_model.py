@@ -38,7 +38,7 @@ class ForwardModel:
     validation: ForwardFit
 
     def __call__(self, device: Floats) -> Floats:
-        """(n, 4) tone values 0..1 to (n, 3) media-relative Lab; paper is exactly 100 0 0."""
+        """(n, inks) amounts 0..1 to (n, 3) media-relative Lab; paper is exactly 100 0 0."""
         device = np.asarray(device, dtype=np.float64)
         lab = np.concatenate(
             [
@@ -65,8 +65,8 @@ def _spline(device: Floats, lab: Floats, kernel: str, smoothing: float) -> RBFIn
 def fit_forward_model(data: Characterisation) -> ForwardModel:
     """Fit and cross-validate; raises BadMeasurement where the patches do not determine a fit."""
     lab = relative_lab(data)
-    axes = InkAxes.of_patches(data.device, lab)
-    device = axes(data.device)
+    axes = InkAxes.of_patches(data.amounts, lab)
+    device = axes(data.amounts)
     kernel = "quintic" if len(device) >= QUINTIC_FROM else "cubic"
     try:
         scored = [(_cross_validate(device, lab, kernel, s), s) for s in SMOOTHING]
@@ -74,13 +74,13 @@ def fit_forward_model(data: Characterisation) -> ForwardModel:
         spline = _spline(device, lab, kernel, smoothing)
     except np.linalg.LinAlgError as error:
         raise BadMeasurement(
-            "The patches do not determine the mixtures of the four inks.",
+            "The patches do not determine the mixtures of the inks.",
             remedy="Use a chart that prints the inks alone and together.",
         ) from error
     validation = ForwardFit(
         patches=len(device), smoothing=smoothing, **in_figures(errors).model_dump()
     )
-    paper_error = spline(np.zeros((1, 4)))[0] - np.array([100.0, 0.0, 0.0])
+    paper_error = spline(np.zeros((1, data.inks)))[0] - np.array([100.0, 0.0, 0.0])
     return ForwardModel(
         spline, axes, paper_error, max(0.0, float(lab[:, 0].min()) - 3.0), validation
     )

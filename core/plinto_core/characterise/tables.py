@@ -47,14 +47,16 @@ def forward_clut(forward: ForwardTable, inks: Floats) -> Floats:
     return np.asarray(interpolate(forward.flat, grid, 3, np.ascontiguousarray(inks), True))
 
 
-def forward_table(lab: Floats) -> bytes:
-    """A2B: (g, g, g, g, 3) Lab."""
+def forward_table(lab: Floats, axes: Floats | None = None) -> bytes:
+    """A2B: (g, …, g, 3) Lab on even axes, or on those that (inks, samples) input curves make."""
     unit = lab_to_unit(lab.reshape(-1, 3), legacy=True).reshape(lab.shape)
-    return pack_mft2(Table("mft2", 4, 3, (_IDENTITY,) * 4, unit, (), None, (_IDENTITY,) * 3))
+    inks = lab.ndim - 1
+    before = (_IDENTITY,) * inks if axes is None else tuple(SampledCurve(axis) for axis in axes)
+    return pack_mft2(Table("mft2", inks, 3, before, unit, (), None, (_IDENTITY,) * 3))
 
 
 def backward_table(inks: Floats, size: int, curves: tuple[SampledCurve, ...]) -> bytes:
-    """B2A: (size**3, 4) tone values."""
+    """B2A: (size**3, channels) device values."""
     clut = inks.reshape(size, size, size, inks.shape[1])
     after = (_IDENTITY,) * inks.shape[1]
     return pack_mft2(Table("mft2", 3, inks.shape[1], curves, clut, (), None, after))

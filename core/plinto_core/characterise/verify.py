@@ -9,19 +9,27 @@ from plinto_core.characterise.report import ProfileProblem, Verification
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.icc.check import check_profile
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.inks.evenness import RAMP, evenness
-from plinto_core.inks.rules import InkRules
+from plinto_core.inks.rules import INKS, InkRules
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
 
 SAMPLES = 20_000
 
 
-def inks_within(rules: InkRules, count: int = SAMPLES, seed: int = 11) -> Floats:
-    """(about count, 4) seeded tone values that keep the rules' limits and TAC."""
+def inks_within(
+    rules: InkRules, count: int = SAMPLES, seed: int = 11, names: tuple[str, ...] = INKS
+) -> Floats:
+    """(about count, inks) seeded tone values that keep the rules' limits and TAC.
+
+    More than four inks are drawn four at a time at most: a press never lays all of them at once.
+    """
     rng = np.random.default_rng(seed)
-    inks = rng.random((count * 3, 4)) * rules.ink_limits()
+    inks = rng.random((count * 3, len(names))) * rules.ink_limits(names)
+    if len(names) > 4:
+        inks *= rng.random(inks.shape).argsort(axis=1) < 4
     return np.asarray(inks[inks.sum(axis=1) <= rules.tac / 100 - 0.01][:count])
 
 
@@ -32,18 +40,22 @@ def _neutrals() -> Floats:
 def verify_profile(data: bytes, rules: InkRules) -> Verification:
     """Round trip dE00 of printable colours, highest TAC of every table, problems found."""
     profile = Profile(data)
-    lab = lab_of_device(profile, inks_within(rules))
+    names = ink_names(profile)
+    lab = lab_of_device(profile, inks_within(rules, names=names))
     back = xyz_to_device(profile, Lab_to_XYZ(lab), 1)
     errors = delta_e_2000(lab, lab_of_device(profile, back))
     tac = {}
     for tag in ("B2A0", "B2A1", "B2A2"):
         clut = profile.table(tag).clut
-        if clut is not None:
+        if clut is not None and profile.colour_space != "RGB ":
             tac[tag] = round(float(clut.sum(axis=-1).max()) * 100, 2)
     return Verification(
         round_trip=in_figures(errors),
         tac_reached=tac,
         size=len(data),
-        greys=evenness(xyz_to_device(profile, Lab_to_XYZ(_neutrals()), 1)),
+        greys=evenness(
+            xyz_to_device(profile, Lab_to_XYZ(_neutrals()), 1),
+            names.index("K") if "K" in names else None,
+        ),
         problems=tuple(ProfileProblem(**vars(p)) for p in check_profile(data)),
     )

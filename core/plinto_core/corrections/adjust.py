@@ -16,8 +16,8 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.corrections.former import shifted_formerly
 from plinto_core.corrections.model import ColourRange, Correction, Curves, Vivid
 from plinto_core.corrections.shift import shifted
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.separation import PRESENT, Method
 from plinto_core.transform.sides import device_to_xyz, matrix_to_xyz, profile_matrix
 from plinto_core.transform.standard_spaces import SPACES, rgb_matrix
@@ -58,7 +58,7 @@ class Adjustment:
         if any(c.colours for c in self.corrections):
             original = XYZ_to_Lab(device_to_xyz(source, device, 1))
         weights = [_weight(c.colours, original, device.shape[0]) for c in self.corrections]
-        names = channel_names(source.colour_space)
+        names = ink_names(source)
         for correction, weight in zip(self.corrections, weights, strict=True):
             if correction.curves is not None:
                 changed = _through(correction.curves, device, names)

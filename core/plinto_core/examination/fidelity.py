@@ -10,8 +10,9 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.examination.reach import everything
 from plinto_core.examination.tones_lost import tones_lost
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.transform.black_point import RELATIVE
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
@@ -90,7 +91,7 @@ def round_trip(profile: Profile, colours: Floats | None = None) -> RoundTrip:
     errors = delta_e_2000(lab, back)
     edges = np.array([0.0, *BANDS, np.inf])
     counted, _ = np.histogram(errors, edges)
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     # A flat picture would list one colour twelve times.
     _, distinct = np.unique(np.round(lab, 1), axis=0, return_index=True)
     worst = [
@@ -121,7 +122,7 @@ def picture_trip(profile: Profile, colours: Floats, shape: tuple[int, ...]) -> P
     if is_subtractive(profile.colour_space):
         inks = xyz_to_device(profile, Lab_to_XYZ(colours), RELATIVE)
         printed = lab_of_device(profile, inks)
-        lost = tones_lost(colours, printed, inks, channel_names(profile.colour_space), shape)
+        lost = tones_lost(colours, printed, inks, ink_names(profile), shape)
     return PictureTrip(**round_trip(profile, colours).model_dump(), tones_lost=lost)
 
 

@@ -9,8 +9,9 @@ from pydantic import BaseModel, ConfigDict
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.transform.black_point import (
     ABSOLUTE,
     compensation,
@@ -101,7 +102,7 @@ def neutrals(profile: Profile, intent: str, *, bpc: bool = True, steps: int = ST
     if number == ABSOLUTE:
         result = result * (profile.media_white / D50)
     return Neutrals(
-        channel_names(profile.colour_space),
+        ink_names(profile),
         is_subtractive(profile.colour_space),
         asked,
         inks,

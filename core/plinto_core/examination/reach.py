@@ -8,8 +8,9 @@ from pydantic import BaseModel, ConfigDict
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.examination.neutrals import neutrals
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import INTENTS, channel_names, is_subtractive
+from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.icc.tables import Table
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
@@ -44,7 +45,7 @@ class IntentReach(BaseModel):
 def solid_lab(profile: Profile) -> dict[str, tuple[float, float, float]]:
     """Paper, every ink solid and the overprints of the colours, as printed (absolute Lab); for RGB and grey
     the full primaries and black."""
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     full = np.eye(len(names))
     if is_subtractive(profile.colour_space):
         rows = {"paper": np.zeros(len(names)), **dict(zip(names, full, strict=True))}
@@ -73,7 +74,7 @@ def reaches(profile: Profile) -> list[IntentReach]:
 
 
 def _reach(profile: Profile, intent: str, tag: str | None) -> IntentReach:
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     inked = is_subtractive(profile.colour_space)
     path = neutrals(profile, intent)
     every = everything(profile, INTENTS.index(intent))

@@ -6,8 +6,9 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from plinto_core.arrays import Floats
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.transform.sides import device_to_xyz
 
 STEPS = 101
@@ -45,7 +46,7 @@ def ink_tones(profile: Profile) -> list[InkTones]:
     """
     if not is_subtractive(profile.colour_space):
         return []
-    return [_tones(profile, i, name) for i, name in enumerate(channel_names(profile.colour_space))]
+    return [_tones(profile, i, name) for i, name in enumerate(ink_names(profile))]
 
 
 def printed_tones(name: str, xyz: Floats, asked: Floats) -> Floats:

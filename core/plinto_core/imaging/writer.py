@@ -21,6 +21,7 @@ from PIL import Image
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, BadRecipe
+from plinto_core.imaging.ink_tiff import ink_tags, mark_separated
 from plinto_core.imaging.pdf import write_picture_pdf
 
 FORMATS = {
@@ -31,6 +32,8 @@ FORMATS = {
     ".png": "PNG",
     ".pdf": "PDF",
 }
+PROCESS = ("C", "M", "Y", "K")
+"""The inks that every format with inks means."""
 _BIG = 4_000_000_000
 _JPEG_EDGE = 65_500
 _STRIP_BYTES = 1 << 18
@@ -42,7 +45,7 @@ ENCODERS = 2
 class OutputOptions:
     """format : TIFF, JPEG, PNG or PDF; bits 8 or 16; profile to embed or None; ppi or None;
     compression : "none", "lzw" or "deflate" for TIFF; tiles : tiles instead of strips in TIFF;
-    quality 1..100 for JPEG."""
+    quality 1..100 for JPEG; inks : names of the channels where they are inks, () for RGB and grey."""
 
     format: str
     bits: int
@@ -51,6 +54,7 @@ class OutputOptions:
     compression: str = "deflate"
     quality: int = 95
     tiles: bool = False
+    inks: tuple[str, ...] = ()
 
 
 def format_of(path: Path) -> str:
@@ -64,9 +68,13 @@ def format_of(path: Path) -> str:
         ) from None
 
 
-def check_format(output: str, bits: int, shape: tuple[int, int, int]) -> None:
+def check_format(
+    output: str, bits: int, shape: tuple[int, int, int], inks: tuple[str, ...] = ()
+) -> None:
     """Raise BadRecipe where a format cannot hold a picture of `shape` (height, width, channels)."""
     height, width, channels = shape
+    if output != "TIFF" and inks and inks != PROCESS:
+        raise BadRecipe(f"{output} cannot hold the inks {', '.join(inks)}.", remedy="Choose TIFF.")
     if output == "PNG" and channels == 4:
         raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
     if output == "JPEG" and bits == 16:
@@ -79,7 +87,7 @@ def write_picture(
     path: Path, bands: Iterator[Pixels], shape: tuple[int, int, int], options: OutputOptions
 ) -> None:
     """Write (height, width, channels) given as bands of rows. Leaves nothing behind on failure."""
-    check_format(options.format, options.bits, shape)
+    check_format(options.format, options.bits, shape, options.inks)
     with whole_or_none(path) as temporary:
         if options.format == "TIFF":
             _write_tiff(temporary, bands, shape, options)
@@ -162,12 +170,13 @@ def _write_tiff(
         encoded = _encoded(_strips(bands, rows), options.compression)
         layout = {"rowsperstrip": rows}
     flat = channels == 1
+    own = bool(options.inks) and options.inks != PROCESS
     with tifffile.TiffWriter(path, bigtiff=height * row_bytes > _BIG) as tiff:
         tiff.write(
             encoded,
             shape=(height, width) if flat else shape,
             dtype=np.uint16 if options.bits == 16 else np.uint8,
-            photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
+            photometric=_photometric(channels, own),
             planarconfig=None if flat else "contig",
             compression=compression,
             predictor=compression is not None,
@@ -176,8 +185,17 @@ def _write_tiff(
             resolutionunit="INCH" if options.resolution else "NONE",
             metadata=None,
             software=False,
+            extratags=ink_tags(options.inks, options.bits) if own else (),
             **layout,
         )
+    if own:
+        mark_separated(path)
+
+
+def _photometric(channels: int, own_inks: bool) -> str:
+    if own_inks:
+        return "minisblack"
+    return {1: "minisblack", 3: "rgb", 4: "separated"}[channels]
 
 
 def _tiles(strips: Iterator[Pixels]) -> Iterator[Pixels]:

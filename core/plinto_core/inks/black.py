@@ -13,9 +13,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from plinto_core.arrays import Floats
-from plinto_core.inks.forward import BLACK, TAC_MARGIN, WEIGHTS, ForwardTable
+from plinto_core.inks.forward import ForwardTable
+from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.rules import BlackRule, InkRules
-from plinto_core.kernels.separate import separate_held
 
 NEUTRAL_REACH = 15.0
 """C*ab at which black for neutral colours only has faded to 1/e: two steps of a table of 33 nodes,
@@ -51,32 +51,29 @@ class NeutralAxis:
         return np.asarray(low * (1 - f) + high * f)
 
 
-def neutral_axis(forward: ForwardTable, rules: InkRules) -> NeutralAxis:
+def neutral_axis(forward: ForwardTable | MixTable, rules: InkRules) -> NeutralAxis:
     """The axis of a press under the TAC and limits of rules, looked at once for each."""
-    limits = rules.ink_limits()
-    axis: NeutralAxis = forward.axes.get((rules.tac, tuple(limits)), lambda: _look(forward, rules))
+    limits = tuple(v for pair in sorted(rules.limits.items()) for v in pair)
+    key: tuple[str | float, ...] = (rules.tac, forward.most_black(rules), *limits)
+    axis: NeutralAxis = forward.greys.get(key, lambda: _look(forward, rules))
     return axis
 
 
-def _look(forward: ForwardTable, rules: InkRules) -> NeutralAxis:
+def _look(forward: ForwardTable | MixTable, rules: InkRules) -> NeutralAxis:
     """Meet greys with black held at one tone after the other, each from the answer before."""
-    limits = rules.ink_limits()
     lightness = np.linspace(forward.darkest(rules), 100.0, LEVELS)
     aims = np.stack([lightness, np.zeros(LEVELS), np.zeros(LEVELS)], axis=1)
-    tones = np.linspace(0.0, limits[BLACK], LEVELS)
+    tones = np.linspace(0.0, forward.most_black(rules), LEVELS)
     inks = forward.starts(aims, rules)
     grey = np.empty((LEVELS, LEVELS))
     missed = np.empty((LEVELS, LEVELS))
-    away = np.empty(LEVELS)
+    axis = forward.black if isinstance(forward, ForwardTable) else forward.plan(rules).black
+    assert axis is not None
     for j, tone in enumerate(tones):
-        made = np.empty_like(inks)
-        separate_held(
-            forward.flat, forward.size, aims, inks, np.full(LEVELS, tone), BLACK, 0.0, limits,
-            rules.tac / 100 - TAC_MARGIN, WEIGHTS, 40, np.inf, made, away,
-        )  # fmt: skip
-        inks = made
-        grey[:, j] = inks[:, :BLACK].mean(axis=1)
-        missed[:, j] = away
+        inks, missed[:, j] = forward.meet(
+            aims, inks, rules, wanted=np.full(LEVELS, tone), iterations=40
+        )
+        grey[:, j] = np.delete(inks, axis, axis=1).mean(axis=1)
     black = np.stack([_by_share(tones, grey[i], missed[i]) for i in range(LEVELS)])
     # What rounding leaves of a reversal along the axis is taken out: darker never has less black.
     return NeutralAxis(lightness, np.maximum.accumulate(black[::-1], axis=0)[::-1])
@@ -115,7 +112,7 @@ def _smooth(x: Floats) -> Floats:
     return np.asarray(x * x * (3 - 2 * x))
 
 
-def black_wish(forward: ForwardTable, lab: Floats, rules: InkRules) -> Floats:
+def black_wish(forward: ForwardTable | MixTable, lab: Floats, rules: InkRules) -> Floats:
     """(n,) tone value of black that the rule asks for at (n, 3) media-relative Lab.
 
     gcr : from its start on black takes `strength` of the grey component, and runs up to all of it
@@ -123,7 +120,7 @@ def black_wish(forward: ForwardTable, lab: Floats, rules: InkRules) -> Floats:
     only; maximum : all of it everywhere.
     """
     rule = rules.black or BlackRule()
-    if rule.method == "none":
+    if rule.method == "none" or forward.black is None:
         return np.zeros(lab.shape[0])
     axis = neutral_axis(forward, rules)
     darkest = float(axis.lightness[0])
@@ -154,7 +151,7 @@ KNEE = 4.0
 twice keeps the order of tones, four times keeps at least half of every step."""
 
 
-def black_alone(forward: ForwardTable, lightness: Floats, darkest: float) -> Floats:
+def black_alone(forward: ForwardTable | MixTable, lightness: Floats, darkest: float) -> Floats:
     """(n,) tone values of black alone for greys that would print at (n,) L*.
 
     `darkest` is the L* at which the source's own black would print: it becomes solid black. Lighter

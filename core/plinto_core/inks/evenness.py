@@ -7,7 +7,6 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.fields import Part
-from plinto_core.inks.forward import BLACK
 
 RAMP = 512
 """Steps from white to black."""
@@ -24,10 +23,11 @@ class Evenness(Part):
     bend: float
 
 
-def evenness(inks: Floats) -> Evenness:
-    """Of (n, 4) tone values 0..1 along a ramp from light to dark, n > 2."""
+def evenness(inks: Floats, black_ink: int | None = 3) -> Evenness:
+    """Of (n, inks) tone values 0..1 along a ramp from light to dark, n > 2; black_ink : its place, None
+    where there is none."""
     steps = np.diff(inks, axis=0) * 100
-    black = steps[:, BLACK]
+    black = np.zeros(len(steps)) if black_ink is None else steps[:, black_ink]
     return Evenness(
         black_back=round(float(-black[black < 0].sum()), 2),
         black_step=round(float(np.abs(black).max()), 2),

@@ -15,6 +15,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import InkRules
 from plinto_core.keeping import Kept
 from plinto_core.kernels.interpolate import interpolate
+from plinto_core.kernels.separate import separate_held
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.link import grid_nodes
 
@@ -85,8 +86,37 @@ class ForwardTable:
     def _allowed(self) -> Kept[tuple[float, tuple[float, ...]], tuple[cKDTree, Floats]]:
         return Kept(4)
 
+    black = BLACK
+    """Place of the black ink."""
+
+    def most_black(self, rules: InkRules) -> float:
+        """The most tone value of black."""
+        return float(rules.ink_limits()[BLACK])
+
+    def meet(
+        self,
+        aims: Floats,
+        starts: Floats,
+        rules: InkRules,
+        *,
+        wanted: Floats,
+        hold: float = 0.0,
+        iterations: int = 24,
+        enough: float = np.inf,
+    ) -> tuple[Floats, Floats]:
+        """(n, 4) inks for (n, 3) aims and the (n,) weighted distance that remains.
+
+        wanted : (n,) black that is held, with the weight `hold` where it must give way.
+        """
+        inks, missed = np.empty((aims.shape[0], 4)), np.empty(aims.shape[0])
+        separate_held(
+            self.flat, self.size, aims, starts, wanted, BLACK, hold, rules.ink_limits(),
+            rules.tac / 100 - TAC_MARGIN, WEIGHTS, iterations, enough, inks, missed,
+        )  # fmt: skip
+        return inks, missed
+
     @cached_property
-    def axes(self) -> Kept[tuple[float, tuple[float, ...]], Any]:
+    def greys(self) -> Kept[tuple[str | float, ...], Any]:
         """What was found of its neutral axis, by TAC and limits (black.py)."""
         return Kept(8)
 

@@ -6,7 +6,8 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from plinto_core.arrays import Floats, Pixels
-from plinto_core.inks.forward import BLACK, TAC_MARGIN
+from plinto_core.inks.forward import BLACK
+from plinto_core.inks.mixing import margin
 from plinto_core.inks.rules import InkRules
 from plinto_core.kernels.finish import finish_plates
 from plinto_core.transform.tone_curve import Points, apply_curve
@@ -35,10 +36,13 @@ class PlateRule(BaseModel):
 Plates = dict[str, PlateRule]
 
 
-def curve_plates(inks: Floats, names: tuple[str, ...], plates: Plates, tac: float) -> Floats:
+def curve_plates(
+    inks: Floats, names: tuple[str, ...], plates: Plates, tac: float, black_ink: int | None = BLACK
+) -> Floats:
     """(n, inks) tone values 0..1 through the plates' curves, within `tac` (share of one) again.
 
-    Where curves lift the total above the TAC, the coloured inks give way together.
+    Where curves lift the total above the TAC, all inks but black (its place; None for none) give way
+    together.
     """
     if not any(p.curve for p in plates.values()):
         return inks
@@ -50,17 +54,18 @@ def curve_plates(inks: Floats, names: tuple[str, ...], plates: Plates, tac: floa
     over = out.sum(axis=1) > tac
     if over.any():
         part = out[over]
-        black = part[:, BLACK] if len(names) > BLACK else np.zeros(part.shape[0])
+        others = np.arange(len(names)) != black_ink
+        black = np.zeros(part.shape[0]) if black_ink is None else part[:, black_ink]
         colours = part.sum(axis=1) - black
         share = np.clip((tac - black) / np.maximum(colours, 1e-9), 0.0, 1.0)
-        part[:, :BLACK] *= share[:, None]
+        part[:, others] *= share[:, None]
         out[over] = part
     return out
 
 
 def tac_share(rules: InkRules | None, channels: int) -> float:
     """The TAC as a share of one ink with its margin; all inks full where no rule is set."""
-    return float(channels) if rules is None else rules.tac / 100 - TAC_MARGIN
+    return float(channels) if rules is None else rules.tac / 100 - margin(channels)
 
 
 def has_dots(plates: Plates) -> bool:

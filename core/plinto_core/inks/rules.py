@@ -12,7 +12,9 @@ from plinto_core.fields import checked
 
 Method = Literal["gcr", "ucr", "neutral", "none", "maximum"]
 INKS = ("C", "M", "Y", "K")
-"""The inks that rules can limit."""
+"""The inks of four-colour printing; presses of other inks have the names of their profiles."""
+MOST_NAME = 32
+"""Characters of an ink's name, as profiles hold them."""
 
 
 class BlackRule(BaseModel):
@@ -70,8 +72,8 @@ class InkRules(BaseModel):
     @classmethod
     def _known_inks(cls, limits: dict[str, float]) -> dict[str, float]:
         for name, value in limits.items():
-            if name not in INKS:
-                raise ValueError(f"there is no ink {name!r}")
+            if not 0 < len(name) <= MOST_NAME or not name.isprintable():
+                raise ValueError(f"{name[:40]!r} is no name of an ink")
             if not 0 <= value <= 100:
                 raise ValueError(f"the limit of {name} must lie between 0 and 100 %")
         return limits

@@ -12,9 +12,15 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadMeasurement
-from plinto_core.measurement.cgats import CgatsTable, decode, parse_cgats
+from plinto_core.icc.colorants import SHORT, long_name
+from plinto_core.inks.rules import INKS, MOST_NAME
+from plinto_core.measurement.cgats import CgatsTable, decode, format_cgats, parse_cgats
 
 FEWEST_PATCHES = 150
+FEWEST = {1: 8, 2: 40, 3: 100, 4: 150, 5: 400, 6: 600, 7: 800, 8: 1000}
+"""Different patches below which nothing is built, by the number of channels: several for every overprint
+and every pair of inks."""
+RGB = ("R", "G", "B")
 MOST_PATCHES = 20_000
 _SPECTRAL = re.compile(r"^(?:SPECTRAL_?)?(?:NM_?|R_?|SPECTRAL_?)?(\d{3})(?:\.0+)?(?:_?NM)?$")
 _DEVICE: list[tuple[str, ...]] = [
@@ -23,18 +29,37 @@ _DEVICE: list[tuple[str, ...]] = [
     ("CMYK_Y", "Y", "4CLR_3"),
     ("CMYK_K", "K", "4CLR_4"),
 ]
+_RGB: list[tuple[str, ...]] = [("RGB_R", "R"), ("RGB_G", "G"), ("RGB_B", "B")]
+MOST_INKS = 8
 _LAB: list[tuple[str, ...]] = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
 _XYZ: list[tuple[str, ...]] = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]
 
 
 @dataclass(frozen=True)
 class Characterisation:
-    """Averaged patches. device : (n, 4) tone values 0..1; xyz : (n, 3) under D50, Y = 1."""
+    """Averaged patches. device : (n, channels) values 0..1; xyz : (n, 3) under D50, Y = 1; names : of the
+    channels, C, M, Y, K for the process inks, R, G, B for a device that takes RGB."""
 
     device: Floats
     xyz: Floats
     description: str = ""
     notes: list[str] = field(default_factory=list)
+    names: tuple[str, ...] = INKS
+
+    @property
+    def inks(self) -> int:
+        """Number of channels."""
+        return int(self.device.shape[1])
+
+    @property
+    def takes_rgb(self) -> bool:
+        """Whether the device takes RGB: full values are white then."""
+        return self.names == RGB
+
+    @property
+    def amounts(self) -> Floats:
+        """(n, channels) how much is printed, 0..1: tone values, or what RGB values lack to white."""
+        return 1.0 - self.device if self.takes_rgb else self.device
 
     @property
     def lab(self) -> Floats:
@@ -44,11 +69,11 @@ class Characterisation:
     @property
     def paper(self) -> Floats:
         """(3,) XYZ of the unprinted medium."""
-        return np.asarray(self.xyz[int(np.argmin(self.device.sum(axis=1)))])
+        return np.asarray(self.xyz[int(np.argmin(self.amounts.sum(axis=1)))])
 
 
 def read_characterisation(path: Path | str) -> Characterisation:
-    """Read CMYK characterisation data from CGATS text; raises BadMeasurement with the reason."""
+    """Read characterisation data from CGATS text; raises BadMeasurement with the reason."""
     try:
         data = Path(path).read_bytes()
     except OSError as error:
@@ -57,18 +82,41 @@ def read_characterisation(path: Path | str) -> Characterisation:
 
 
 def characterisation_from_text(text: str) -> Characterisation:
-    """The first table that holds CMYK together with spectra, Lab or XYZ."""
+    """The first table that holds inks or RGB together with spectra, Lab or XYZ.
+
+    Inks are CMYK_C to CMYK_K, or for other sets 2CLR_1, 2CLR_2 and so on up to 8CLR_8; those are called
+    as the keyword INK_NAMES says ("Cyan, Magenta, …").
+    """
     tables = parse_cgats(text)
     for table in tables:
-        if _find(table, _DEVICE) and (
-            spectral_fields(table) or _find(table, _LAB) or _find(table, _XYZ)
-        ):
-            return _build(table)
-    names = ", ".join(tables[0].fields[:12])
+        names, fields = _device(table)
+        if fields and (spectral_fields(table) or _find(table, _LAB) or _find(table, _XYZ)):
+            return _build(table, names, fields)
+    found = ", ".join(tables[0].fields[:12])
     raise BadMeasurement(
-        f"No table holds CMYK values together with spectra, Lab or XYZ (fields: {names}).",
-        remedy="Export CMYK_C, CMYK_M, CMYK_Y, CMYK_K with LAB_L, LAB_A, LAB_B or XYZ or spectra.",
+        f"No table holds CMYK values, other inks or RGB together with spectra, Lab or XYZ "
+        f"(fields: {found}).",
+        remedy="Export CMYK_C, CMYK_M, CMYK_Y, CMYK_K (other inks: 7CLR_1 to 7CLR_7; RGB_R, RGB_G, "
+        "RGB_B) with LAB_L, LAB_A, LAB_B or XYZ or spectra.",
     )
+
+
+def _device(table: CgatsTable) -> tuple[tuple[str, ...], list[str]]:
+    """Names of the channels and their fields; no fields where the table holds none."""
+    for count in range(MOST_INKS, 0, -1):
+        fields = _find(table, [(f"{count}CLR_{i + 1}",) for i in range(count)])
+        if fields and count != 4:
+            return _named(table, count), fields
+    fields = _find(table, _DEVICE)
+    return (INKS, fields) if fields else (RGB, _find(table, _RGB))
+
+
+def _named(table: CgatsTable, count: int) -> tuple[str, ...]:
+    plain = tuple(str(i + 1) for i in range(count))
+    given = [" ".join(n.split()) for n in table.keywords.get("INK_NAMES", "").split(",")]
+    names = tuple(SHORT.get(n.casefold(), n)[:MOST_NAME] for n in given)
+    good = len(names) == count and all(names) and len(set(names)) == count
+    return names if good and all(n.isprintable() for n in names) else plain
 
 
 def _find(table: CgatsTable, wanted: list[tuple[str, ...]]) -> list[str]:
@@ -122,26 +170,33 @@ def _is_number(text: str) -> bool:
     return True
 
 
-def _build(table: CgatsTable) -> Characterisation:
+def _build(table: CgatsTable, names: tuple[str, ...], fields: list[str]) -> Characterisation:
     notes: list[str] = []
-    device = numbers_of(table, _find(table, _DEVICE)) / 100.0
+    device = numbers_of(table, fields) / 100.0
+    said = "CMYK" if names == INKS else "RGB" if names == RGB else "Ink"
+    if names == RGB and device.max() > 1.005:
+        device = device * 100.0 / 255.0
     if device.shape[0] > MOST_PATCHES:
         raise BadMeasurement(
             f"The file holds {device.shape[0]} patches; {MOST_PATCHES} are the most."
         )
     if device.min() < -0.001 or device.max() > 1.005:
-        raise BadMeasurement("CMYK values lie outside 0 to 100.", remedy="Give them in percent.")
+        most = "0 to 255" if names == RGB else "0 to 100"
+        raise BadMeasurement(
+            f"{said} values lie outside {most}.",
+            remedy="" if names == RGB else "Give them in percent.",
+        )
     if 0 < device.max() <= 0.0101:
         device = device * 100.0
-        notes.append("CMYK values end at 1 and were taken as shares, not percent.")
+        notes.append(f"{said} values end at 1 and were taken as shares, not percent.")
     xyz = _colours(table, notes)
     declared = table.keywords.get("NUMBER_OF_SETS", "")
     if declared.isdigit() and int(declared) != device.shape[0]:
         notes.append(f"The file announces {declared} patches and holds {device.shape[0]}.")
     device, xyz = _average(np.clip(device, 0.0, 1.0), xyz, notes)
-    _check(device, xyz, notes)
+    _check(1.0 - device if names == RGB else device, xyz, names, notes)
     title = table.keywords.get("DESCRIPTOR") or table.keywords.get("FILE_DESCRIPTOR", "")
-    return Characterisation(device, xyz, title, notes)
+    return Characterisation(device, xyz, title, notes, names)
 
 
 def _colours(table: CgatsTable, notes: list[str]) -> Floats:
@@ -180,16 +235,21 @@ def _average(device: Floats, xyz: Floats, notes: list[str]) -> tuple[Floats, Flo
     return device[first], sums / np.bincount(inverse)[:, None]
 
 
-def _check(device: Floats, xyz: Floats, notes: list[str]) -> None:
-    if device.shape[0] < FEWEST_PATCHES:
+def _check(device: Floats, xyz: Floats, names: tuple[str, ...], notes: list[str]) -> None:
+    """device : (n, channels) amounts."""
+    fewest = FEWEST.get(len(names), FEWEST_PATCHES)
+    if device.shape[0] < fewest:
+        kind = "a CMYK profile" if names == INKS else f"a profile of {len(names)} channels"
         raise BadMeasurement(
-            f"The file holds {device.shape[0]} different patches; a CMYK profile needs at least "
-            f"{FEWEST_PATCHES}.",
+            f"The file holds {device.shape[0]} different patches; {kind} needs at least {fewest}.",
             remedy="Measure a larger chart.",
         )
     if device.sum(axis=1).min() > 0.005:
-        raise BadMeasurement("No patch of unprinted paper (0 0 0 0) is in the file.")
-    for i, name in enumerate("CMYK"):
+        paper = "255 255 255" if names == RGB else " ".join("0" * len(names))
+        raise BadMeasurement(f"No patch of unprinted paper ({paper}) is in the file.")
+    for i, name in enumerate(names):
+        if names == RGB:
+            break
         alone = np.delete(device, i, axis=1).max(axis=1) < 0.005
         if device[alone, i].max(initial=0.0) < 0.5:
             raise BadMeasurement(
@@ -203,3 +263,25 @@ def _check(device: Floats, xyz: Floats, notes: list[str]) -> None:
         notes.append("The unprinted medium is not the lightest patch by far; check the white.")
     if np.abs(paper / paper[1] - D50).max() > 0.25:
         notes.append("The medium is strongly coloured, or the data are not relative to D50.")
+
+
+def device_fields(names: tuple[str, ...]) -> list[str]:
+    """The CGATS fields of channels with these names."""
+    if names in (INKS, RGB):
+        space = "CMYK" if names == INKS else "RGB"
+        return [f"{space}_{n}" for n in names]
+    return [f"{len(names)}CLR_{i + 1}" for i in range(len(names))]
+
+
+def format_characterisation(data: Characterisation, head: dict[str, str] | None = None) -> str:
+    """CGATS text of the patches: channels in percent, RGB 0 to 255, with absolute Lab."""
+    fields = ["SAMPLE_ID", *device_fields(data.names), "LAB_L", "LAB_A", "LAB_B"]
+    full = 255.0 if data.takes_rgb else 100.0
+    rows = [
+        [str(i + 1), *(f"{v * full:.6g}" for v in d), *(f"{v:.3f}" for v in lab)]
+        for i, (d, lab) in enumerate(zip(data.device, data.lab, strict=True))
+    ]
+    named = (
+        {} if data.names in (INKS, RGB) else {"INK_NAMES": ", ".join(map(long_name, data.names))}
+    )
+    return format_cgats({**(head or {}), **named}, fields, rows)

@@ -16,9 +16,10 @@ from plinto_core.colorimetry.difference import Differences, delta_e_2000, in_fig
 from plinto_core.errors import BadRecipe
 from plinto_core.fields import Report, checked
 from plinto_core.gamut.outside import THRESHOLD
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import judge_part
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.writer import OutputOptions, write_picture
 from plinto_core.proofs.judging import PatchAim
 from plinto_core.proofs.sheet import StripPlace, as_pixels, lay_out, sheet_bands
@@ -241,7 +242,7 @@ def _patches(
     wanted = aims(way.press, patches)
     expected = lab_of_device(way.proofer, device, intent="absolute")
     out = beyond(way.proofer, wanted) > THRESHOLD
-    inks, names = (channel_names(p.colour_space) for p in (way.press, way.proofer))
+    inks, names = (ink_names(p) for p in (way.press, way.proofer))
     rows = tuple(
         ProofPatch(
             name=p.name,

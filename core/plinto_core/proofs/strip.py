@@ -11,8 +11,9 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.gamut.outside import gamut_distance
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.transform.black_point import RELATIVE
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
@@ -46,7 +47,7 @@ def strip_patches(press: Profile) -> tuple[Patch, ...]:
     Paper, solids and tones of every ink, overprints of two and of all chromatic inks (CMYK), greys
     and usual mixtures as the profile's own relative colorimetric table makes them.
     """
-    names = channel_names(press.colour_space)
+    names = ink_names(press)
     count = len(names)
     if not is_subtractive(press.colour_space):
         ends = [Patch("White", "paper", (1.0,) * count)]

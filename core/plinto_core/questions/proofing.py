@@ -10,8 +10,9 @@ from plinto_core.errors import BadInput
 from plinto_core.examination.reach import solid_lab
 from plinto_core.gamut.body import THRESHOLD
 from plinto_core.gamut.views import body_of, pair_figures
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.proofs.strip import aims, beyond, strip_patches
 from plinto_core.questions.answer import (
     Answer,
@@ -184,7 +185,7 @@ def still_alike(first: Profile, second: Profile, mean: float = 1.5) -> Answer:
         more.append(
             f"The second prints {'lighter' if shift[0] > 0 else 'darker'} by L* {abs(shift[0]):.1f} in the mean."
         )
-    names = channel_names(first.colour_space)
+    names = ink_names(first)
     tones = np.linspace(0, 1, 21)
     lines = []
     for i, name in enumerate(names):

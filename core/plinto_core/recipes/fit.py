@@ -15,7 +15,8 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.examination.tones_lost import CLEAR, FAINT, FLATTENED, tones_lost
 from plinto_core.gamut.outside import shares_by_way
-from plinto_core.icc.spaces import INTENTS, channel_names
+from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes.route import ColourRoute
 
 NEUTRAL = 5.0
@@ -101,7 +102,7 @@ def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit
 def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
     inks = route.inks(device)
     source, printed = route.aim_lab(device), route.print_lab(inks)
-    names = channel_names(route.destination.colour_space)
+    names = ink_names(route.destination)
     errors = delta_e_2000(source, printed)
     detail = detail_kept(source, printed, shape)
     banding = banding_risk(source, printed, shape)

@@ -11,8 +11,8 @@ import numpy as np
 
 from plinto_core.arrays import Pixels, Progress
 from plinto_core.errors import BadRecipe
+from plinto_core.icc.colorants import ink_names, inks_of
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.facts import MAX_STREAMED, check_size
 from plinto_core.imaging.films import FilmSet, write_films
 from plinto_core.imaging.spool import spooled, turned_bands
@@ -68,6 +68,7 @@ def write_output(
         compression=delivery.compression,
         quality=delivery.quality,
         tiles=delivery.tiles,
+        inks=inks_of(destination),
     )
     if not delivery.turn and delivery.films is None:
         write_picture(target, _turned_over(bands, delivery), shape, options)
@@ -99,7 +100,7 @@ def _write_films(
     assert delivery.films is not None
     films = FilmSet(
         np.rot90(whole, k=-(delivery.turn // 90)),
-        channel_names(destination.colour_space),
+        ink_names(destination),
         options.resolution,
         delivery.films,
         destination.description,

@@ -13,7 +13,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.corrections import Adjustment, Correction, Place, region_weight
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.colorants import ink_names
 from plinto_core.inks.plates import finish, has_dots
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.link import DeviceLink
@@ -103,7 +103,7 @@ class PixelPath:
         if text is not None and text.any():
             flat[text] = np.floor(self.route.text_ink * np.iinfo(found.dtype).max)
         if has_dots(self.route.plates):
-            names = channel_names(self.route.destination.colour_space)
+            names = ink_names(self.route.destination)
             finish(flat, names, self.route.plates, self.route.rules)
         return found
 

@@ -14,14 +14,17 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import gamut_miss
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.black import black_alone
 from plinto_core.inks.forward import BLACK, ForwardTable
+from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import PRESENT, Method, hold_total, separate
 from plinto_core.keeping import Kept
+from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
@@ -42,12 +45,18 @@ LINKS = link_cache()
 CURVED = 0.15
 """How far the lightness of greys runs from straight before a link's nodes follow it; usual RGB spaces
 stay below 0.1, linear light comes to 0.3."""
-_FORWARD: Kept[str, ForwardTable] = Kept(16)
+_FORWARD: Kept[str, ForwardTable | MixTable] = Kept(16)
 
 
-def forward_table(profile: Profile) -> ForwardTable:
-    """The forward table of a CMYK profile, computed once per profile."""
-    return _FORWARD.get(profile.digest, lambda: ForwardTable.of_profile(profile))
+def forward_table(profile: Profile) -> ForwardTable | MixTable:
+    """The forward table of a profile of inks, computed once per profile."""
+    table = ForwardTable if profile.colour_space == "CMYK" else MixTable
+    return _FORWARD.get(profile.digest, lambda: table.of_profile(profile))
+
+
+def separates(profile: Profile) -> bool:
+    """Whether inks can be made for a profile by ink rules: 1 to 8 of them, with a way to Lab."""
+    return is_subtractive(profile.colour_space) and profile.channels <= MOST_INKS
 
 
 @dataclass(frozen=True)
@@ -77,12 +86,19 @@ class ColourRoute:
     conversion: Profile | None = None
 
     def __post_init__(self) -> None:
-        if self.rules is not None and self.destination.colour_space != "CMYK":
+        if self.rules is not None and not separates(self.destination):
             raise BadRecipe(
-                "Ink rules were given, but the destination is not a CMYK profile.",
-                remedy="Leave the ink rules out or choose a CMYK destination.",
+                "Ink rules were given, but the destination is no profile of inks.",
+                remedy="Leave the ink rules out or choose a condition with inks.",
             )
-        unknown = [n for n in self.plates if n not in channel_names(self.destination.colour_space)]
+        limited = [] if self.rules is None else self.rules.limits
+        missing = [n for n in limited if n not in ink_names(self.destination)]
+        if missing:
+            raise BadRecipe(
+                f"The destination has no ink {missing[0]!r} to limit.",
+                remedy=f"Its inks are {', '.join(ink_names(self.destination))}.",
+            )
+        unknown = [n for n in self.plates if n not in ink_names(self.destination)]
         if unknown:
             raise BadRecipe(f"The destination has no plate {unknown[0]!r}.")
         kinds = (self.source.colour_space, "RGB ")
@@ -204,8 +220,15 @@ class ColourRoute:
             inks = self.after.apply(inks)
         if not self.plates:
             return inks
-        names = channel_names(self.destination.colour_space)
-        return curve_plates(inks, names, self.plates, tac_share(self.rules, len(names)))
+        names = ink_names(self.destination)
+        return curve_plates(
+            inks, names, self.plates, tac_share(self.rules, len(names)), self._black_plate
+        )
+
+    @property
+    def _black_plate(self) -> int | None:
+        """Place of the black plate, which gives way last; None for devices without one."""
+        return forward_table(self.destination).black if separates(self.destination) else None
 
     def _converted(self, prepared: Floats) -> Floats:
         if self.conversion is not None:
@@ -221,7 +244,7 @@ class ColourRoute:
     def _kept(self, prepared: Floats) -> Floats:
         """Numbers of the destination's own space: corrected ones by the mixture nearest to what
         they were, all others as they are; the TAC and limits of own ink rules hold."""
-        if self.adjustment and self.destination.colour_space != "CMYK":
+        if self.adjustment and not separates(self.destination):
             return self._converted(prepared)
         if not self.adjustment:
             kept = np.clip(prepared, 0, 1)
@@ -262,7 +285,7 @@ class ColourRoute:
         rules = self.rules
         if rules is None or not rules.protect.black_text or self.source.colour_space != "RGB ":
             return None
-        if self.destination.colour_space != "CMYK":
+        if not separates(self.destination) or forward_table(self.destination).black is None:
             return None
         black = 0.0
         if self.negative:
@@ -274,7 +297,9 @@ class ColourRoute:
         """(channels,) solid black alone."""
         assert self.rules is not None
         ink = np.zeros(self.destination.channels)
-        ink[BLACK] = self.rules.solid_black
+        black = forward_table(self.destination).black
+        assert black is not None
+        ink[black] = self.rules.solid_black
         return ink
 
     def _separate(self, device: Floats, inks: Floats, rules: InkRules) -> Floats:
@@ -287,14 +312,15 @@ class ColourRoute:
         result = separate(
             forward, aims, rules, starts=inks, keep_black=rules.black is None, method=self.method
         ).inks
+        own = forward.black
         alone = self._protected(device, rules)
-        if alone.any():
+        if own is not None and alone.any():
             result[alone] = 0.0
             if self.source.colour_space == "CMYK":
                 black = device[alone, BLACK]
             else:
                 black = black_alone(forward, aims[alone, 0], self._darkest)
-            result[alone, BLACK] = np.minimum(black, rules.solid_black)
+            result[alone, own] = np.minimum(black, rules.solid_black)
         return result
 
     @cached_property

@@ -16,7 +16,7 @@ from plinto_core.colorimetry.difference import Differences, delta_e_2000, in_fig
 from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import THRESHOLD, WAYS, shares_by_way
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.colorants import ink_names
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
@@ -35,7 +35,7 @@ from plinto_core.recipes.report import (
     SourceUsed,
     TotalInk,
 )
-from plinto_core.recipes.route import ColourRoute
+from plinto_core.recipes.route import ColourRoute, forward_table, separates
 from plinto_core.recipes.runnable import Prepared, prepare
 from plinto_core.recipes.sources import (
     FindTable,
@@ -180,7 +180,7 @@ def run_recipe(
     report = ConversionReport(
         source=SourceUsed(profile=chosen.profile.description, origin=chosen.origin),
         destination=DestinationUsed(
-            profile=destination.description, channels=channel_names(destination.colour_space)
+            profile=destination.description, channels=ink_names(destination)
         ),
         intent=recipe.intent,
         bpc=recipe.bpc,
@@ -212,12 +212,13 @@ def run_recipe(
 
 def _greys(route: ColourRoute) -> Evenness | None:
     """How the inks of a route run from the artwork's white to its black."""
-    if route.destination.colour_space != "CMYK" or route.source.colour_space == "CMYK":
+    if not separates(route.destination) or route.source.colour_space == "CMYK":
         return None
     ramp = np.linspace(1.0, 0.0, RAMP)[:, None]
     if route.negative:
         ramp = 1.0 - ramp
-    return evenness(route.inks(np.repeat(ramp, route.source.channels, axis=1)))
+    inks = route.inks(np.repeat(ramp, route.source.channels, axis=1))
+    return evenness(inks, forward_table(route.destination).black)
 
 
 class ColourStatistics(NamedTuple):

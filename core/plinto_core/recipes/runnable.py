@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.icc.colorants import inks_of
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.writer import check_format
+from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.recipes.output import result_size
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.route import ColourRoute, route_for
@@ -40,16 +43,17 @@ def prepare(
     route = route_for(recipe, source.profile, destination, find_table, arrival, link)
     size, resolution = result_size(facts.width, facts.height, facts.resolution, recipe.delivery)
     if recipe.delivery.films is None:
-        check_format(recipe.delivery.format, recipe.delivery.bits, (*size, destination.channels))
+        delivery, shape = recipe.delivery, (*size, destination.channels)
+        check_format(delivery.format, delivery.bits, shape, inks_of(destination))
     _films(recipe, destination, resolution)
     return Prepared(source, route, size, resolution)
 
 
 def _writable(destination: Profile) -> None:
-    if destination.channels not in (1, 3, 4) or destination.colour_space in ("Lab ", "XYZ "):
+    if destination.channels > MOST_INKS or destination.colour_space in ("Lab ", "XYZ "):
         raise NotSupported(
-            f"Pictures of {destination.channels} inks cannot be written.",
-            remedy="Choose an RGB, grey or CMYK destination.",
+            f"Pictures of {destination.channels} channels cannot be written.",
+            remedy="Choose an RGB or grey destination, or one of up to eight inks.",
         )
 
 
@@ -57,8 +61,8 @@ def _films(recipe: Recipe, destination: Profile, resolution: tuple[float, float]
     delivery = recipe.delivery
     if delivery.films is None:
         return
-    if destination.colour_space != "CMYK":
-        raise BadRecipe("Films are made of inks.", remedy="Choose a CMYK destination.")
+    if not is_subtractive(destination.colour_space):
+        raise BadRecipe("Films are made of inks.", remedy="Choose a destination with inks.")
     if delivery.format not in ("TIFF", "PDF"):
         raise BadRecipe("Films are written as TIFF or PDF.", remedy="Choose one of these.")
     if resolution is None:

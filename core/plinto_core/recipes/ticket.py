@@ -13,8 +13,8 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen import canvas
 
 from plinto_core.arrays import Floats
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names
 from plinto_core.recipes.recipe import Recipe, tac_in_force
 from plinto_core.recipes.report import ConversionReport
 from plinto_core.transform.chain import lab_of_device
@@ -134,7 +134,7 @@ def _figures(report: ConversionReport) -> dict[str, str]:
 
 
 def _strip(recipe: Recipe, destination: Profile, tac: float | None) -> list[StripPatch]:
-    names = channel_names(destination.colour_space)
+    names = ink_names(destination)
     count = destination.channels
     device: list[tuple[str, Floats]] = [("Paper", np.zeros(count))]
     if destination.colour_space in ("RGB ", "GRAY"):

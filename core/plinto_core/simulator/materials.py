@@ -41,11 +41,22 @@ class Ink:
         bands = tuple(Band(b.centre, b.short, b.long, b.density * factor) for b in self.bands)
         return Ink(self.name, bands, self.floor * factor)
 
+    def named(self, name: str, factor: float) -> Ink:
+        """The same pigment in another ink, `factor` times as strong."""
+        return Ink(name, self.strength(factor).bands, self.floor * factor)
+
 
 CYAN = Ink("Cyan", (Band(645, 76, 150, 1.55), Band(420, 60, 120, 0.1)), 0.015)
 MAGENTA = Ink("Magenta", (Band(545, 48, 38, 1.4), Band(430, 70, 70, 0.42)), 0.015)
 YELLOW = Ink("Yellow", (Band(425, 90, 66, 1.3),), 0.015)
 BLACK = Ink("Black", (Band(520, 400, 500, 1.55),), 0.10)
+
+ORANGE = Ink("Orange", (Band(470, 120, 62, 1.55),), 0.012)
+GREEN = Ink("Green", (Band(690, 88, 90, 1.5), Band(415, 70, 46, 1.25)), 0.02)
+VIOLET = Ink("Violet", (Band(575, 62, 58, 1.6),), 0.03)
+LIGHT_CYAN = CYAN.named("Light cyan", 0.3)
+LIGHT_MAGENTA = MAGENTA.named("Light magenta", 0.3)
+BRICK = Ink("Brick", (Band(505, 110, 52, 1.5), Band(420, 80, 90, 0.5)), 0.06)
 
 # A proofer's inks absorb less where they should not, so that the presses' solids lie inside.
 PROOF_CYAN = Ink("Cyan", (Band(640, 72, 150, 1.8), Band(420, 60, 120, 0.02)), 0.01)

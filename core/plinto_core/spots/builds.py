@@ -20,9 +20,10 @@ from scipy.spatial import cKDTree
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_94, delta_e_2000, lch_parts
 from plinto_core.errors import BadProfile
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import why_not_examined
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.rules import InkRules
 from plinto_core.transform.chain import lab_of_device
 
@@ -148,7 +149,7 @@ def _press(profile: Profile, rules: InkRules, options: SpotOptions) -> _Press:
     reason = why_not_examined(profile)
     if reason:
         raise BadProfile(f"No builds can be made through the profile: {reason}.")
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     return _Press(
         names,
         np.floor(rules.ink_limits(names) * 100 + 1e-9),

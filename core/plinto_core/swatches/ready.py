@@ -9,8 +9,9 @@ import numpy as np
 from plinto_core.colorimetry.cielab import LCh_to_Lab
 from plinto_core.errors import BadInput
 from plinto_core.gamut.views import HUES, LIGHTNESSES, body_figures, body_of
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.swatches.swatches import MOST, Swatches, swatches
 
 _SOLIDS = 8
@@ -53,7 +54,7 @@ def chart(profile: Profile, steps: int = 6) -> Swatches:
     top = 100.0 if is_subtractive(profile.colour_space) else 255.0
     axis = np.linspace(0, top, steps)
     values = np.array(list(product(axis, repeat=channels)))
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     said = [" ".join(f"{n}{v:.0f}" for n, v in zip(names, row, strict=True)) for row in values]
     title = f"Chart of {steps} steps, {profile.description}"
     return swatches(profile.colour_space, values, said, title=title)
@@ -82,7 +83,7 @@ def extremes(profile: Profile, hues: int = 24) -> Swatches:
 
 
 def _inks(profile: Profile) -> tuple[str, ...]:
-    names = channel_names(profile.colour_space)
+    names = ink_names(profile)
     if not is_subtractive(profile.colour_space):
         raise BadInput("Only ink sets have solids.", remedy="Choose a press's profile.")
     if len(names) > _SOLIDS:

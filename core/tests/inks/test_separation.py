@@ -102,7 +102,7 @@ def test_paper_stays_paper(forward) -> None:
 @pytest.mark.parametrize(
     "data",
     [
-        {"tac": "much"}, {"tac": -5}, {"limits": {"Z": 50}}, {"limits": {"C": 150}},
+        {"tac": "much"}, {"tac": -5}, {"limits": {"": 50}}, {"limits": {"x" * 33: 50}}, {"limits": {"C\n": 50}}, {"limits": {"C": 150}},
         {"black": {"method": "magic"}}, {"black": {"strength": 200}}, {"colour": 1}, [], "x", None,
     ],
 )  # fmt: skip

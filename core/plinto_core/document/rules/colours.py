@@ -13,8 +13,9 @@ from plinto_core.corrections import Adjustment
 from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, channel_names, is_subtractive
+from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, is_subtractive
 from plinto_core.inks.black import black_alone
 from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
@@ -171,7 +172,7 @@ class ColourMapper:
         others = [n for n in names if n not in builds]
         if len(others) == len(names) or any(n not in (*_PROCESS, "None") for n in others):
             return None
-        inks = channel_names(self.destination.colour_space)
+        inks = ink_names(self.destination)
         solids = np.zeros((len(names), len(inks)))
         for row, name in enumerate(names):
             own = {name[0] if name != "Black" else "K": 100.0} if name in _PROCESS else {}
@@ -408,9 +409,7 @@ class ColourMapper:
 
 def judge_builds(policy: OutputPolicy, destination: Profile) -> None:
     """Raise BadRecipe where a build names an ink that the destination does not print."""
-    inks = (
-        channel_names(destination.colour_space) if is_subtractive(destination.colour_space) else ()
-    )
+    inks = ink_names(destination) if is_subtractive(destination.colour_space) else ()
     for name, build in policy.builds.items():
         for ink in build:
             if ink not in inks:

@@ -20,8 +20,8 @@ from plinto_core.errors import BadInput
 from plinto_core.examination.neutrals import neutrals
 from plinto_core.examination.reach import reaches, solid_lab
 from plinto_core.icc import Profile
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import judge_part
-from plinto_core.icc.spaces import channel_names
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
@@ -263,7 +263,7 @@ def facts_of(condition: PrintingCondition) -> ConditionFacts:
     return ConditionFacts(
         name=condition.name,
         profile=condition.profile.sha256,
-        inks=channel_names(profile.colour_space),
+        inks=ink_names(profile),
         tac=condition.tac or NO_LIMIT,
         process=condition.process,
         mirror=condition.mirror,

@@ -13,7 +13,8 @@ from plinto_core.examination.fidelity import PictureTrip, picture_trip
 from plinto_core.examination.tones_lost import tones_lost
 from plinto_core.gamut.outside import WAYS, way_out
 from plinto_core.icc import Profile
-from plinto_core.icc.spaces import INTENTS, channel_names
+from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
@@ -124,7 +125,7 @@ def plate_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     path = path_of(destination, recipe)
     aim = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
     inks = path.exact(preview_inks, device, place, shape)
-    names = channel_names(path.route.destination.colour_space)
+    names = ink_names(path.route.destination)
     lost = tones_lost(aim, path.route.print_lab(inks), inks, names, shape)
     return {**ink_figures(destination, recipe), "tones_lost": lost}
 
@@ -175,14 +176,14 @@ def _reading(
         "source_space": route.source.description,
         "source": {
             n: round(float(v) * scale, 1)
-            for n, v in zip(channel_names(route.source.colour_space), device[0], strict=True)
+            for n, v in zip(ink_names(route.source), device[0], strict=True)
         },
         "lab": [round(float(v), 1) for v in source[0]],
         "aim_lab": [round(float(v), 1) for v in aim[0]],
         "print_lab": [round(float(v), 1) for v in printed[0]],
         "inks": {
             n: round(float(v) * 100, 1)
-            for n, v in zip(channel_names(route.destination.colour_space), inks[0], strict=True)
+            for n, v in zip(ink_names(route.destination), inks[0], strict=True)
         },
         "tac": round(float(inks.sum()) * 100, 1),
         "tac_rule": rule,

@@ -12,7 +12,7 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
 from plinto_core.errors import CoreError
 from plinto_core.gamut import GamutBoundary
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.colorants import ink_names
 from plinto_core.inks.aids import fine_share, grain_share, screen_advice
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.inks.rules import InkRules
@@ -62,7 +62,7 @@ def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
         if total > best:
             best = int(total)
             where = (int(at) % level.shape[1], start + int(at) // level.shape[1])
-    names = channel_names(path.route.destination.colour_space)
+    names = ink_names(path.route.destination)
     area = level.shape[0] * level.shape[1] * 65535.0
     coverage = {n: float(s / area) for n, s in zip(names, sums, strict=True)}
     sample = np.concatenate(kept)
@@ -238,7 +238,7 @@ def hue_ramp(destination: Destination, recipe: Recipe, hue: float) -> dict[str, 
 def _ramp(route: ColourRoute, lab: Floats) -> dict[str, Any]:
     device = _source_device(route, lab)
     inks = route.inks(device) * 100
-    names = channel_names(route.destination.colour_space)
+    names = ink_names(route.destination)
     printed = route.print_lab(inks / 100)
     return {
         "lightness": [round(float(v), 1) for v in lab[:, 0]],

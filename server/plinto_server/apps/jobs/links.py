@@ -12,7 +12,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.gamut.outside import WAYS, gamut_distance
 from plinto_core.icc import Profile
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.colorants import ink_names
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import LINKS, proof_intent, route_for
@@ -158,7 +158,7 @@ def screen_link(route: ColourRoute, look: ProofLook) -> DeviceLink:
 
 def kept_inks(route: ColourRoute, look: ProofLook) -> Floats:
     """(channels,) 1 for every ink that is shown printed, 0 for the others."""
-    names = channel_names(route.destination.colour_space)
+    names = ink_names(route.destination)
     if look.plates is None:
         return np.ones(len(names))
     return np.array([float(name in look.plates) for name in names])

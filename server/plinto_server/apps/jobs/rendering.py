@@ -12,7 +12,7 @@ from plinto_core.corrections import Place, region_weight
 from plinto_core.corrections.adjust import colour_weight
 from plinto_core.gamut.outside import THRESHOLD, WAYS, way_out
 from plinto_core.icc import Profile
-from plinto_core.icc.spaces import channel_names
+from plinto_core.icc.colorants import ink_names
 from plinto_core.inks.aids import break_up
 from plinto_core.inks.plates import finish
 from plinto_core.recipes import NO_LIMIT, Recipe, tac_in_force
@@ -134,7 +134,7 @@ def _printed(path: PixelPath, look: ProofLook, pixels: Pixels, place: Place) -> 
         return path.apply(lambda r: links.proof_link(r, look), pixels, place, bits=8)
     inks = path.inks(links.ink_link, pixels, place, bits=16)
     if look.break_up:
-        names = channel_names(path.route.destination.colour_space)
+        names = ink_names(path.route.destination)
         flat = inks.reshape(-1, inks.shape[2])
         finish(flat, names, break_up(names, look.break_up), None)
     return _apply(links.screen_link(path.route, look), inks)

@@ -1,0 +1,151 @@
+"""The inks of a press and what each is for: read from the colours they print."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.fields import Part
+from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.profile import Profile
+from plinto_core.transform.chain import lab_of_device
+
+Role = Literal["black", "colour", "light", "extra"]
+"""black : makes the greys darker; colour : one of up to three that make them; light : a thin version
+of another; extra : takes the place of the two colours it lies between, and is in no grey."""
+HUES = (233.0, 355.0, 95.0)
+"""CIELAB hues about which cyan, magenta and yellow lie, on any usual medium."""
+_FAR = 60.0
+"""Degrees of hue from there within which an ink is taken for one of the three."""
+_NEUTRAL, _DARK = 20.0, 50.0
+"""C*ab below and L* below which a solid is black."""
+_ALIKE = 12.0
+"""CIEDE2000 from an ink's ramp within which another ink's solid is a light version of it."""
+_THIN = 0.85
+"""Tone of the dark ink below which the light one's solid must lie."""
+_STEPS = 65
+
+
+class InkChannel(Part):
+    """One ink. name : as recipes and plates say; of : the ink it is a light version of, or ""; between :
+    the two colours an extra ink lies between; solid : Lab of its full tone, media-relative."""
+
+    name: str
+    role: Role
+    of: str = ""
+    between: tuple[str, str] | None = None
+    solid: tuple[float, float, float]
+
+
+class InkSet(Part):
+    """The inks in the order of the profile's channels."""
+
+    channels: tuple[InkChannel, ...]
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        return tuple(c.name for c in self.channels)
+
+    def of_role(self, role: Role) -> list[int]:
+        """Places of the inks that have a role."""
+        return [i for i, c in enumerate(self.channels) if c.role == role]
+
+    @property
+    def black(self) -> int | None:
+        """Place of the black ink, None where there is none."""
+        found = self.of_role("black")
+        return found[0] if found else None
+
+    @classmethod
+    def of_profile(cls, profile: Profile) -> InkSet:
+        """By the names of its inks and by what its relative colorimetric A2B side says they print."""
+        names = ink_names(profile)
+        ramps = np.stack([lab_of_device(profile, ramp) for ramp in _ramps(len(names))])
+        return cls.of_ramps(names, ramps)
+
+    @classmethod
+    def of_ramps(cls, names: tuple[str, ...], ramps: Floats) -> InkSet:
+        """From (inks, steps, 3) Lab of every ink alone in even tones 0..1, media-relative."""
+        solids = ramps[:, -1]
+        chroma = np.hypot(solids[:, 1], solids[:, 2])
+        hue = np.degrees(np.arctan2(solids[:, 2], solids[:, 1])) % 360
+        light = _lights(names, ramps, solids)
+        dark = [i for i in range(len(names)) if i not in light]
+        black = _black(names, dark, solids[:, 0], chroma)
+        colours = _colours(names, [i for i in dark if i != black], hue)
+        found = []
+        for i, name in enumerate(names):
+            solid = tuple(round(float(v), 2) for v in solids[i])
+            role: Role = "extra"
+            if i in light:
+                role = "light"
+            elif i == black:
+                role = "black"
+            elif i in colours:
+                role = "colour"
+            between = None
+            if role == "extra" and len(colours) == 3:
+                between = tuple(names[c] for c in _neighbours(hue[i], colours, hue))
+            of = names[light[i]] if i in light else ""
+            found.append(InkChannel(name=name, role=role, of=of, between=between, solid=solid))
+        return cls(channels=tuple(found))
+
+
+def _ramps(inks: int) -> Floats:
+    """(inks, steps, inks) tone values: every ink alone."""
+    steps = np.linspace(0.0, 1.0, _STEPS)
+    return np.stack([steps[:, None] * unit for unit in np.eye(inks)])
+
+
+def _lights(names: tuple[str, ...], ramps: Floats, solids: Floats) -> dict[int, int]:
+    """Light inks and the ink each is a light version of, the nearest one."""
+    found: dict[int, int] = {}
+    tones = np.linspace(0.0, 1.0, ramps.shape[1])
+    for i, name in enumerate(names):
+        best = _ALIKE
+        for j in range(len(names)):
+            if j == i or name in ("C", "M", "Y", "K"):
+                continue
+            away = delta_e_2000(np.broadcast_to(solids[i], ramps[j].shape), ramps[j])
+            at = int(away.argmin())
+            if (
+                away[at] < best
+                and tones[at] < _THIN
+                and delta_e_2000(solids[i][None], ramps[i, :1])[0] > 5
+            ):
+                best = float(away[at])
+                found[i] = j
+    return {i: j for i, j in found.items() if j not in found}
+
+
+def _black(
+    names: tuple[str, ...], dark: list[int], lightness: Floats, chroma: Floats
+) -> int | None:
+    if "K" in names:
+        return names.index("K")
+    grey = [i for i in dark if chroma[i] < _NEUTRAL and lightness[i] < _DARK]
+    return min(grey, key=lambda i: float(lightness[i])) if grey else None
+
+
+def _colours(names: tuple[str, ...], dark: list[int], hue: Floats) -> list[int]:
+    """The inks that make greys: those called C, M, Y, else by hue; none where three are not to be had
+    among more, all where there are no more than three."""
+    if len(dark) <= 3:
+        return dark
+    taken: list[int] = []
+    for name, wanted in zip("CMY", HUES, strict=True):
+        away = {i: abs((hue[i] - wanted + 180) % 360 - 180) for i in dark if i not in taken}
+        best = names.index(name) if name in names else min(away, key=lambda i: float(away[i]))
+        if name not in names and away[best] > _FAR:
+            return []
+        taken.append(best)
+    return taken
+
+
+def _neighbours(own: float, colours: list[int], hue: Floats) -> tuple[int, int]:
+    """The two of three colours between which a hue lies."""
+    round_ = sorted(colours, key=lambda c: float((hue[c] - own) % 360))
+    return round_[0], round_[-1]
