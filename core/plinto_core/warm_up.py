@@ -13,6 +13,8 @@ from plinto_core.corrections import Place, Region, region_weight
 from plinto_core.imaging.halftone import am_dots, fm_dots
 from plinto_core.imaging.resample import resampled
 from plinto_core.inks.forward import ForwardTable
+from plinto_core.inks.ink_set import InkSet
+from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.plates import PlateRule, finish
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import separate
@@ -48,6 +50,14 @@ def warm_up() -> None:
     forward, grey = ForwardTable(lab), np.array([[50.0, 0, 0]])
     separate(forward, grey, InkRules(tac=300))
     forward.body(InkRules(tac=300)).distance(grey)
+    even = np.stack([np.linspace(0, 1, 65)] * 5)
+    five = MixTable(
+        InkSet.of_ramps((*NAMES, "Orange"), np.zeros((5, 65, 3)) + grey[0]),
+        100 - 100 * np.indices((2,) * 5).mean(axis=0)[..., None].repeat(3, axis=-1),
+        np.stack([np.interp(np.linspace(0, 1, 257), np.linspace(0, 1, 65), e) for e in even]),
+    )
+    separate(five, grey, InkRules(tac=300))
+    build_link(partial(_spread, outputs=3), 5, size=2).apply(np.zeros((4, 5), np.uint16), bits=8)
     in_its_hue(grey, grey[:, 0], grey[:, 1])
     region_weight(Region(corners=((0, 0), (50, 0), (50, 50))), Place((4, 4)), 2, 2)
     tone = np.full((4, 4), 0.5, np.float32)

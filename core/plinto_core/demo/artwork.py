@@ -191,8 +191,8 @@ def observers_card(path: Path) -> None:
 
 
 ARTWORK: tuple[DemoArtwork, ...] = (
-    DemoArtwork("Aurora curtain", "aurora-curtain.tif", ("sheetfed-coated", "polyester-satin", "newsprint"), aurora_curtain),
-    DemoArtwork("Moon phases", "moon-phases.tif", ("sheetfed-coated", "newsprint"), moon_phases),
-    DemoArtwork("Comet bag", "comet-bag.png", ("cotton-four-screen",), comet_bag),
-    DemoArtwork("Observers’ card", "observers-card.tif", ("sheetfed-uncoated", "sheetfed-coated"), observers_card),
+    DemoArtwork("Aurora curtain", "aurora-curtain.tif", ("sheetfed-coated", "polyester-satin", "newsprint", "polyester-seven"), aurora_curtain),
+    DemoArtwork("Moon phases", "moon-phases.tif", ("sheetfed-coated", "newsprint", "photo-rgb"), moon_phases),
+    DemoArtwork("Comet bag", "comet-bag.png", ("cotton-four-screen", "two-screens"), comet_bag),
+    DemoArtwork("Observers’ card", "observers-card.tif", ("sheetfed-uncoated", "sheetfed-coated", "satin-canvas"), observers_card),
 )  # fmt: skip

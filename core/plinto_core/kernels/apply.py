@@ -1,4 +1,4 @@
-"""Apply a device link to pixels: tetrahedral for three inputs, Kuhn simplices for four.
+"""Apply a device link to pixels: tetrahedral for three inputs, Kuhn simplices for all others.
 
 Every output is a convex combination of grid nodes, so a sum that all nodes keep (the TAC) is
 kept by every pixel up to rounding. Tables hold four float32 per node (`WIDTH`), scaled to the
@@ -116,6 +116,45 @@ def apply4(
                     + w3 * table[p3 + o]
                     + w4 * table[p4 + o]
                 )
+
+
+@njit(cache=True, parallel=True, fastmath=True)
+def apply_any(
+    pixels: Pixels, out: Pixels, table: Floats32, size: int, scale: np.float32, outputs: int
+) -> None:
+    """pixels : (n, inputs) of two inputs or more; out : (n, outputs); table : flat
+    (size**inputs * WIDTH)."""
+    n, inputs = pixels.shape
+    chunks = (n + CHUNK - 1) // CHUNK
+    last = size - 2
+    for chunk in prange(chunks):
+        f = np.empty(inputs, np.float32)
+        s = np.empty(inputs, np.int64)
+        for i in range(chunk * CHUNK, min(n, (chunk + 1) * CHUNK)):
+            base = np.int64(0)
+            stride = np.int64(WIDTH)
+            # Sorted by insertion, the largest part first; few inks lie off the first node at once.
+            for k in range(inputs - 1, -1, -1):
+                v = np.float32(pixels[i, k]) * scale
+                c = min(np.int64(v), last)
+                part = v - np.float32(c)
+                base += c * stride
+                j = inputs - 1 - k
+                while j > 0 and f[j - 1] < part:
+                    f[j] = f[j - 1]
+                    s[j] = s[j - 1]
+                    j -= 1
+                f[j] = part
+                s[j] = stride
+                stride *= size
+            for o in range(outputs):
+                at = base + o
+                value = (np.float32(1.0) - f[0]) * table[at]
+                for k in range(inputs):
+                    at += s[k]
+                    low = f[k + 1] if k + 1 < inputs else np.float32(0.0)
+                    value += (f[k] - low) * table[at]
+                out[i, o] = np.int32(value)
 
 
 @njit(cache=True, parallel=True)

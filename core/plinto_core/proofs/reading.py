@@ -13,7 +13,7 @@ from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadInput
 from plinto_core.imaging.reader import open_picture
 from plinto_core.proofs.sheet import StripPlace
-from plinto_core.simulator.press import PressModel, measure_chart, predicted_lab
+from plinto_core.simulator.press import PressModel, RgbPrinter, measure_chart, predicted_lab
 from plinto_core.swatches.files import read_swatches
 
 APERTURE = 0.5
@@ -51,16 +51,16 @@ def device_of_strip(path: Path, strip: StripPlace) -> Floats:
 
 
 def bench_reading(
-    device: Floats, printed_on: PressModel, *, noise: float = 0.0, seed: int = 1
+    device: Floats, printed_on: PressModel | RgbPrinter, *, noise: float = 0.0, seed: int = 1
 ) -> Floats:
     """(n, 3) absolute Lab (D50) of tone values 0..1 printed on a simulated press and measured.
 
     noise : of the instrument, relative, 0 for none.
     """
-    if device.shape[1] != len(printed_on.inks):
+    takes = printed_on.channels
+    if device.shape[1] != takes:
         raise BadInput(
-            f"The file has {device.shape[1]} channels, and the press simulator prints "
-            f"{len(printed_on.inks)} inks.",
+            f"The file has {device.shape[1]} channels, and the press simulator takes {takes}.",
             remedy="Measure the print, and give the readings as a file.",
         )
     if noise <= 0:

@@ -2,17 +2,20 @@
 
 from plinto_core.simulator.conditions import (
     CONDITIONS,
+    FURTHER,
     PROOFER,
     SIMULATED,
     SimulatedCondition,
 )
-from plinto_core.simulator.press import PressModel, measure_chart
+from plinto_core.simulator.press import PressModel, RgbPrinter, measure_chart
 
 __all__ = [
     "CONDITIONS",
+    "FURTHER",
     "PROOFER",
     "SIMULATED",
     "PressModel",
+    "RgbPrinter",
     "SimulatedCondition",
     "measure_chart",
 ]

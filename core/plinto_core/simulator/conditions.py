@@ -8,17 +8,28 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from plinto_core.arrays import Floats
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
+from plinto_core.icc.colorants import SHORT
+from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.measurement.charts import ink_chart, rgb_chart
 from plinto_core.simulator.materials import (
     BLACK,
+    BRICK,
     CYAN,
+    GREEN,
+    LIGHT_CYAN,
+    LIGHT_MAGENTA,
     MAGENTA,
+    ORANGE,
     PROOF_CYAN,
     PROOF_MAGENTA,
     PROOF_YELLOW,
+    VIOLET,
     YELLOW,
     substrate,
 )
-from plinto_core.simulator.press import PressModel
+from plinto_core.simulator.press import PressModel, RgbPrinter, measure_chart
 
 
 @dataclass(frozen=True)
@@ -31,10 +42,27 @@ class SimulatedCondition:
     medium: str
     mirror: bool
     rules: dict[str, Any]
-    model: PressModel
+    model: PressModel | RgbPrinter
     process: str = "offset"
     supplies: dict[str, Any] = field(default_factory=dict)
     ticket: dict[str, Any] = field(default_factory=dict)
+
+    @property
+    def channels(self) -> tuple[str, ...]:
+        """Names of what the device takes: its inks, or R, G, B."""
+        if isinstance(self.model, RgbPrinter):
+            return ("R", "G", "B")
+        return tuple(SHORT.get(ink.name.casefold(), ink.name) for ink in self.model.inks)
+
+    def chart(self) -> Floats:
+        """(n, channels) device values 0..1 of the chart that characterises it."""
+        return rgb_chart() if isinstance(self.model, RgbPrinter) else ink_chart(len(self.channels))
+
+    def measured(self) -> Characterisation:
+        """The chart, printed and read by the bench instrument."""
+        chart = self.chart()
+        xyz = reflectance_to_XYZ(measure_chart(self.model, chart))
+        return Characterisation(chart, xyz, self.name, [], self.channels)
 
 
 def _supplies(film: float, price: float, black: float, medium: float) -> dict[str, Any]:
@@ -102,4 +130,52 @@ PROOFER = SimulatedCondition(
     {"media": "Semi-matt proofing paper, 190 g/m²", "passes": 1, "drying_minutes": 15},
 )  # fmt: skip
 """What the demo proofs on: a whiter paper and cleaner inks than any of its presses."""
-SIMULATED = {c.key: c for c in (*CONDITIONS, PROOFER)}
+
+
+def _inks(film: float, prices: dict[str, float], medium: float) -> dict[str, Any]:
+    """The same film of every ink at its own price."""
+    inks = {n: {"film": film, "price": price} for n, price in prices.items()}
+    return {"inks": inks, "medium_price": medium, "currency": "EUR"}
+
+
+FURTHER: tuple[SimulatedCondition, ...] = (
+    SimulatedCondition(
+        "satin-canvas", "Satin canvas, six inks", "Wide-format inkjet", "Satin canvas, 340 g/m²",
+        False, _gcr(280, 40, 30, 95),
+        PressModel(substrate(0.88, warm=0.03, brightener=0.02),
+                   (CYAN, MAGENTA, YELLOW, BLACK.strength(1.2), LIGHT_CYAN, LIGHT_MAGENTA),
+                   gain=(0.14, 0.14, 0.12, 0.15, 0.12, 0.12), trap=0.95, surface=0.007, yule_nielsen=1.8),
+        "inkjet",
+        _inks(8, {"C": 85, "M": 85, "Y": 85, "K": 70, "Light cyan": 85, "Light magenta": 85}, 9.5),
+        {"media": "Satin canvas, 340 g/m²", "passes": 8, "drying_minutes": 60},
+    ),
+    SimulatedCondition(
+        "polyester-seven", "Polyester, seven inks", "Direct textile inkjet", "Polyester knit, 145 g/m²",
+        False, _gcr(300, 45, 25, 95),
+        PressModel(substrate(0.9, warm=0.01, brightener=0.03),
+                   (CYAN, MAGENTA, YELLOW, BLACK, ORANGE, GREEN, VIOLET),
+                   gain=(0.12,) * 7, trap=0.95, surface=0.009, yule_nielsen=1.9),
+        "inkjet",
+        _inks(9, {"C": 42, "M": 42, "Y": 42, "K": 36, "Orange": 58, "Green": 58, "Violet": 62}, 3.2),
+        {"media": "Polyester knit, 145 g/m²", "passes": 6, "drying_minutes": 5},
+    ),
+    SimulatedCondition(
+        "two-screens", "Brick and black, two screens", "Two-screen carousel", "Natural cotton, 180 g/m²",
+        False, {"tac": 180, "black": {"method": "gcr", "strength": 60, "start": 25, "limit": 95}},
+        PressModel(substrate(0.76, warm=0.18), (BRICK, BLACK),
+                   gain=(0.2, 0.24), trap=0.75, surface=0.02, yule_nielsen=1.5),
+        "screen", _inks(26, {"Brick": 24, "K": 18}, 2.4),
+        {"media": "Natural cotton, 180 g/m²", "passes": 1, "drying_minutes": 3},
+    ),
+    SimulatedCondition(
+        "photo-rgb", "Photo paper, driven by RGB", "Photo printer with a driver of its own", "Pearl photo paper, 260 g/m²",
+        False, {"tac": 300},
+        RgbPrinter(PressModel(substrate(0.93, warm=0.005, brightener=0.02),
+                   (PROOF_CYAN, PROOF_MAGENTA, PROOF_YELLOW),
+                   gain=(0.08, 0.08, 0.08), trap=0.98, surface=0.003, yule_nielsen=1.6)),
+        "photographic", {"medium_price": 6.5, "currency": "EUR"},
+        {"media": "Pearl photo paper, 260 g/m²", "passes": 1, "drying_minutes": 10},
+    ),
+)  # fmt: skip
+"""Presses of other inks than four, and a device that takes RGB."""
+SIMULATED = {c.key: c for c in (*CONDITIONS, PROOFER, *FURTHER)}

@@ -33,6 +33,11 @@ class PressModel:
     surface: float = 0.006
     yule_nielsen: float = 1.8
 
+    @property
+    def channels(self) -> int:
+        """Number of values it takes."""
+        return len(self.inks)
+
     def reflectance(self, device: Floats) -> Floats:
         """(m, inks) tone values 0..1 to (m, 36) reflectance."""
         device = np.clip(np.asarray(device, dtype=np.float64), 0.0, 1.0)
@@ -60,8 +65,38 @@ class PressModel:
         return np.asarray(self.surface + (1 - self.surface) * self.substrate * 10.0**-density)
 
 
+@dataclass(frozen=True)
+class RgbPrinter:
+    """A device that takes RGB and makes its inks itself.
+
+    engine : what prints; light : exponent of its own tone curve, by which what a channel lacks to white
+    becomes ink.
+    """
+
+    engine: PressModel
+    light: float = 1.25
+
+    @property
+    def channels(self) -> int:
+        """Number of values it takes."""
+        return 3
+
+    @property
+    def inks(self) -> tuple[Ink, ...]:
+        return self.engine.inks
+
+    @property
+    def substrate(self) -> Floats:
+        return self.engine.substrate
+
+    def reflectance(self, device: Floats) -> Floats:
+        """(m, 3) RGB values 0..1 to (m, 36) reflectance."""
+        lacking = 1.0 - np.clip(np.asarray(device, dtype=np.float64), 0.0, 1.0)
+        return self.engine.reflectance(lacking**self.light)
+
+
 def measure_chart(
-    model: PressModel, device: Floats, *, noise: float = 0.0008, seed: int = 1
+    model: PressModel | RgbPrinter, device: Floats, *, noise: float = 0.0008, seed: int = 1
 ) -> Floats:
     """(m, inks) tone values 0..1, printed and read: (m, 36) reflectance with instrument noise.
 
@@ -74,6 +109,6 @@ def measure_chart(
     return np.asarray(np.clip(clean * (1 + common + single), 1e-5, None))
 
 
-def predicted_lab(model: PressModel, device: Floats) -> Floats:
+def predicted_lab(model: PressModel | RgbPrinter, device: Floats) -> Floats:
     """(m, inks) tone values 0..1 to (m, 3) Lab of the print under D50, without noise."""
     return XYZ_to_Lab(reflectance_to_XYZ(model.reflectance(device)))

@@ -11,12 +11,15 @@ from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.errors import NotSupported
 from plinto_core.fields import Part
 from plinto_core.keeping import Kept
-from plinto_core.kernels.apply import WIDTH, apply1, apply3, apply4
+from plinto_core.kernels.apply import WIDTH, apply1, apply3, apply4, apply_any
 from plinto_core.kernels.interpolate import interpolate
 
 Function = Callable[[Floats], Floats]
-GRIDS: dict[int, tuple[int, ...]] = {3: (33, 49, 65), 4: (17, 23, 29)}
-"""Grid sizes tried in turn, by number of inputs."""
+GRIDS: dict[int, tuple[int, ...]] = {
+    2: (129, 257), 3: (33, 49, 65), 4: (17, 23, 29), 5: (11,), 6: (9,), 7: (7,), 8: (5,),
+}  # fmt: skip
+"""Grid sizes tried in turn, by number of inputs. Seven inks of seven nodes are 800,000 already: what
+goes through links of five inks and more is for the screen."""
 
 
 def _axis(size: int) -> Floats:
@@ -68,7 +71,7 @@ class DeviceLink:
             return out
         pixels = self._placed(pixels)
         full = np.iinfo(pixels.dtype).max
-        kernel = apply3 if self.inputs == 3 else apply4
+        kernel = {3: apply3, 4: apply4}.get(self.inputs, apply_any)
         scale = np.float32((self.size - 1) / full)
         source = np.ascontiguousarray(pixels)
         parts = []
@@ -98,7 +101,7 @@ def build_link(
 
     curve : see DeviceLink; not for one input, whose every level is a node.
     """
-    if inputs not in (1, 3, 4):
+    if inputs != 1 and inputs not in GRIDS:
         raise NotSupported(f"Pictures with {inputs} channels cannot be converted.")
     if inputs == 1:
         size = 65536
@@ -116,9 +119,9 @@ def probes(inputs: int) -> dict[str, Floats]:
     and darks (of inks: the single inks, black most of all)."""
     rng = np.random.default_rng(20)
     ramp = np.linspace(0.0, 1.0, 1021)[:, None]
-    if inputs == 4:
-        alone = np.concatenate([ramp * unit for unit in np.eye(4)])
-        return {"random": rng.random((4096, 4)), "single inks": alone}
+    if inputs != 3:
+        alone = np.concatenate([ramp * unit for unit in np.eye(inputs)])
+        return {"random": rng.random((4096, inputs)), "single inks": alone}
     near = np.clip(ramp + rng.uniform(-0.03, 0.03, (1021, inputs)), 0, 1)
     return {
         "random": rng.random((4096, inputs)),

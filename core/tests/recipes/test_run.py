@@ -154,7 +154,7 @@ def test_what_cannot_work_is_said(tmp_path, picture, resolve) -> None:
         run_recipe(recipe_of(source="coated"), picture, out, resolve)
     with pytest.raises(BadProfile, match="embedded profile"):
         run_recipe(recipe_of(), wrong, out, resolve)
-    with pytest.raises(BadRecipe, match="not a CMYK profile"):
+    with pytest.raises(BadRecipe, match="no profile of inks"):
         run_recipe(recipe_of(destination="srgb", ink_rules={"tac": 200}), picture, out, resolve)
     with pytest.raises(BadRecipe, match="same file"):
         run_recipe(recipe_of(), picture, picture, resolve)

@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
 
-import { alike, patchBetween, patched, pathsOf, POLICY_KEYS, RECIPE_KEYS, valueAt } from "./patches";
+import {
+  alike,
+  patchBetween,
+  patched,
+  pathsOf,
+  POLICY_KEYS,
+  RECIPE_KEYS,
+  valueAt,
+} from "./patches";
 
 const RECIPE = {
   intent: "perceptual",

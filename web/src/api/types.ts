@@ -11,6 +11,7 @@ export type Neutrals = Schemas["NeutralsData"];
 export type InkTones = Schemas["InkTones"];
 export type ProfileBuild = Schemas["BuildData"];
 export type Proposal = Schemas["Proposal"];
+export type InkChannel = Schemas["InkChannel"];
 export type Profile = Schemas["ProfileSummary"];
 export type ColourTable = Schemas["ColourTableData"];
 export type Job = Schemas["JobData"];

@@ -12,7 +12,7 @@ import { labText } from "../ui/numbers";
 import { ConditionForm } from "./ConditionForm";
 import { Reading } from "./Reading";
 import { ReplaceProfile } from "./ReplaceProfile";
-import { changeOf, INKS, inksOf, processName } from "./words";
+import { changeOf, inkNames, inksOf, processName } from "./words";
 
 const KEYS = new Set(["ink_rules.limits", "supplies.inks"]);
 
@@ -66,7 +66,7 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
           "Press and medium are not named."}
       </Typography>
       <Typography sx={{ mt: 0.5 }}>
-        {processName(c.process ?? "")}, {inksOf(c.profile.colour_space)}
+        {processName(c.process ?? "")}, {inksOf(c.profile)}
         {c.mirror ? ", mirrored" : ""}. Profile “{c.profile.description}”
         {c.profile.facts ? (
           <>
@@ -157,7 +157,7 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
         <ConditionForm
           key={c.revision}
           start={changeOf(c)}
-          inks={INKS[c.profile.colour_space] ?? []}
+          inks={inkNames(c.profile)}
           keep="Keep the changes"
           busy={change.isPending}
           onKeep={(draft) => change.mutate({ draft })}

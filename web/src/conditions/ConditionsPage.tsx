@@ -65,7 +65,7 @@ function Rows({
         </Box>
       </td>
       <td>{processName(c.process ?? "")}</td>
-      <td>{inksOf(c.profile.colour_space)}</td>
+      <td>{inksOf(c.profile)}</td>
       <td data-explained="paper_white" style={{ whiteSpace: "nowrap" }}>
         {c.profile.facts && (
           <>
@@ -75,7 +75,7 @@ function Rows({
         )}
       </td>
       <td data-explained="rule_tac" style={{ whiteSpace: "nowrap" }}>
-        {c.profile.colour_space === "CMYK" ? `${c.ink_rules.tac ?? 400} %` : "–"}
+        {c.profile.inks ? `${c.ink_rules.tac ?? 400} %` : "–"}
       </td>
       <td data-explained="used_by">{used(c)}</td>
     </Box>

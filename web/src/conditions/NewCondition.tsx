@@ -18,7 +18,7 @@ import { FileInput } from "../ui/FileInput";
 import { BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
 import { Reading } from "./Reading";
-import { INKS } from "./words";
+import { inkNames } from "./words";
 
 interface Props {
   /** A file that was dropped already. */
@@ -206,7 +206,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
                 key={profile.id}
                 start={proposal.data.condition}
                 reasons={proposal.data.reasons}
-                inks={INKS[profile.colour_space] ?? []}
+                inks={inkNames(profile)}
                 keep="Keep the condition"
                 busy={keep.isPending}
                 onKeep={(condition) => keep.mutate({ id: profile.id, condition })}

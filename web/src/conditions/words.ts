@@ -1,4 +1,4 @@
-import type { Condition, ConditionChange } from "../api";
+import type { Condition, ConditionChange, Profile } from "../api";
 
 export const PROCESSES: Record<ConditionChange["process"] & string, string> = {
   offset: "Offset",
@@ -14,11 +14,20 @@ export const PROCESSES: Record<ConditionChange["process"] & string, string> = {
 export const processName = (process: string) =>
   PROCESSES[process as keyof typeof PROCESSES] ?? process;
 
-/** Names of the inks that rules and prices are set for; a process that takes RGB or one ink has none. */
-export const INKS: Record<string, string[]> = { CMYK: ["C", "M", "Y", "K"] };
+/** Names of the inks that rules and prices are set for; a process that takes RGB or grey has none. */
+export const inkNames = (profile: Profile): string[] =>
+  profile.inks?.channels.map((c) => c.name) ?? [];
 
 const SPACES: Record<string, string> = { CMYK: "CMYK", RGB: "RGB", GRAY: "one ink" };
-export const inksOf = (space: string) => SPACES[space] ?? space;
+/** What a profile prints with, in a word or two: "CMYK", "7 inks: C M Y K, Orange, Green, Violet". */
+export function inksOf(profile: Profile): string {
+  const names = inkNames(profile);
+  if (names.length === 0 || profile.colour_space in SPACES)
+    return SPACES[profile.colour_space] ?? profile.colour_space;
+  const short = names.filter((n) => n.length === 1).join(" ");
+  const rest = names.filter((n) => n.length > 1);
+  return `${names.length} inks: ${[short, ...rest].filter(Boolean).join(", ")}`;
+}
 
 /** What can be changed of a condition, as the form holds it. */
 export const changeOf = (c: Condition): ConditionChange => ({

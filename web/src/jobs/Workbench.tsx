@@ -2,7 +2,8 @@ import { Box } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
-import type { Destination, Intent, Job } from "../api";
+import type { Destination, InkChannel, Intent, Job } from "../api";
+import { InkContext } from "../plots";
 import { useRecipe } from "../recipe";
 import { InkStrip, IntentStrip, pixelsOf, StageRail } from "../stages";
 import { Boundary, ClashNotice, Notice } from "../ui";
@@ -26,6 +27,7 @@ interface Props {
   onLook: (look: Look) => void;
 }
 
+const NO_INKS: InkChannel[] = [];
 const INTENTS = Object.keys(INTENT_NAMES) as Intent[];
 
 /** Rail on the left, pictures large, what belongs to the stage below them. */
@@ -66,66 +68,68 @@ export function Workbench({ job, destination: given, stage, look, onLook }: Prop
   };
   return (
     <ToolContext value={tools}>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: { xs: "256px minmax(0, 1fr)", xl: "300px minmax(0, 1fr)" },
-          height: "100%",
-        }}
-      >
-        <StageRail
-          job={job}
-          destination={destination}
-          stage={stage}
-          onStage={open}
-          control={control}
-          look={look}
-          onLook={onLook}
-          onMark={setMark}
-          chosen={chosen}
-          onChosen={setChosen}
-        />
+      <InkContext value={destination.condition.profile.inks?.channels ?? NO_INKS}>
         <Box
           sx={{
-            display: "flex",
-            flexDirection: "column",
-            minWidth: 0,
-            minHeight: 0,
-            borderLeft: 1,
-            borderColor: "divider",
+            display: "grid",
+            gridTemplateColumns: { xs: "256px minmax(0, 1fr)", xl: "300px minmax(0, 1fr)" },
+            height: "100%",
           }}
         >
-          {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
-          {control.clash && (
-            <ClashNotice
-              problem={control.clash.problem}
-              onTheirs={control.dismiss}
-              onMine={control.insist}
-            />
-          )}
-          <Boundary part="picture" at={control.colours}>
-            <ComparisonViewer
-              job={job}
-              destination={destination}
-              control={control}
-              look={look}
-              onLook={onLook}
-              pointer={pointer}
-              mark={stage === "inks" ? mark : null}
-              overlay={overlay}
-            />
-          </Boundary>
-          <Boundary part="strip" at={stage}>
-            {stage === "press-view" && (
-              <IntentStrip job={job} destination={destination} control={control} look={look} />
+          <StageRail
+            job={job}
+            destination={destination}
+            stage={stage}
+            onStage={open}
+            control={control}
+            look={look}
+            onLook={onLook}
+            onMark={setMark}
+            chosen={chosen}
+            onChosen={setChosen}
+          />
+          <Box
+            sx={{
+              display: "flex",
+              flexDirection: "column",
+              minWidth: 0,
+              minHeight: 0,
+              borderLeft: 1,
+              borderColor: "divider",
+            }}
+          >
+            {control.error && <Notice problem={control.error} onDismiss={control.dismiss} />}
+            {control.clash && (
+              <ClashNotice
+                problem={control.clash.problem}
+                onTheirs={control.dismiss}
+                onMine={control.insist}
+              />
             )}
-            {stage === "inks" && hasInks(destination.condition) && (
-              <InkStrip destination={destination} control={control} />
-            )}
-            <ReadoutStrip pointer={pointer} destination={destination} />
-          </Boundary>
+            <Boundary part="picture" at={control.colours}>
+              <ComparisonViewer
+                job={job}
+                destination={destination}
+                control={control}
+                look={look}
+                onLook={onLook}
+                pointer={pointer}
+                mark={stage === "inks" ? mark : null}
+                overlay={overlay}
+              />
+            </Boundary>
+            <Boundary part="strip" at={stage}>
+              {stage === "press-view" && (
+                <IntentStrip job={job} destination={destination} control={control} look={look} />
+              )}
+              {stage === "inks" && hasInks(destination.condition) && (
+                <InkStrip destination={destination} control={control} />
+              )}
+              <ReadoutStrip pointer={pointer} destination={destination} />
+            </Boundary>
+          </Box>
         </Box>
-      </Box>
+      </InkContext>
     </ToolContext>
   );
 }

@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 
-import { inkColour } from "./inks";
+import { shortInk, useInks } from "./inks";
 import { PlotFiles } from "./PlotFiles";
 
 interface Props {
@@ -16,6 +16,7 @@ const PAD = { left: 8, right: 30, top: 6, bottom: 22 };
 /** How often each tone value is printed: one row an ink, higher where there is more. */
 export function Histogram({ bins }: Props) {
   const svg = useRef<SVGSVGElement>(null);
+  const look = useInks();
   const [at, setAt] = useState<number | null>(null);
   const names = Object.keys(bins);
   const count = bins[names[0] ?? ""]?.length ?? 1;
@@ -64,7 +65,7 @@ export function Histogram({ bins }: Props) {
                     y={base - high}
                     width={Math.max(0.8, wide - 0.6)}
                     height={high}
-                    fill={inkColour(name)}
+                    fill={look.colour(name)}
                     style={name === "K" ? { fill: "currentColor" } : undefined}
                   />
                 );
@@ -76,7 +77,7 @@ export function Histogram({ bins }: Props) {
                 fontWeight="700"
                 fill="currentColor"
               >
-                {name}
+                {shortInk(name, names)}
               </text>
             </g>
           );

@@ -1,14 +1,16 @@
 import { Box } from "@mui/material";
 
-import { inkColour } from "./inks";
+import { shortInk, useInks } from "./inks";
 
 /** Each ink as a bar of its colour with its percentage. */
 export function InkBars({ inks }: { inks: Record<string, number> }) {
+  const look = useInks();
+  const names = Object.keys(inks);
   return (
     <Box
       sx={{
         display: "grid",
-        gridTemplateColumns: "14px 1fr 44px",
+        gridTemplateColumns: `${names.some((n) => n.length > 1) ? 20 : 14}px 1fr 44px`,
         alignItems: "center",
         columnGap: 1,
         fontSize: 12,
@@ -17,14 +19,16 @@ export function InkBars({ inks }: { inks: Record<string, number> }) {
     >
       {Object.entries(inks).map(([name, value]) => (
         <Box key={name} sx={{ display: "contents" }}>
-          <span>{name}</span>
+          <span title={name} aria-label={name}>
+            {shortInk(name, names)}
+          </span>
           <Box sx={{ height: 7, bgcolor: "action.disabledBackground", position: "relative" }}>
             <Box
               sx={{
                 position: "absolute",
                 inset: 0,
                 width: `${value}%`,
-                bgcolor: inkColour(name),
+                bgcolor: look.colour(name),
                 ...(name === "K" && { outline: "1px solid", outlineColor: "divider" }),
               }}
             />

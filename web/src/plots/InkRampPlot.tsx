@@ -2,7 +2,7 @@ import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 
 import type { InkRamp } from "../api";
-import { INK_DASHES, inkColour } from "./inks";
+import { shortInk, useInks } from "./inks";
 import { PlotFiles } from "./PlotFiles";
 
 const W = 380;
@@ -33,6 +33,7 @@ interface Props {
 /** Inks along a ramp: paper on the left, the darkest colour on the right; to be saved as SVG or CSV. */
 export function InkRampPlot({ axis, label }: Props) {
   const svg = useRef<SVGSVGElement>(null);
+  const look = useInks();
   const [at, setAt] = useState<number | null>(null);
   const darkness = axis.lightness.map((l) => 100 - l);
   const names = Object.keys(axis.inks);
@@ -101,9 +102,9 @@ export function InkRampPlot({ axis, label }: Props) {
               <polyline
                 points={line(values)}
                 fill="none"
-                stroke={inkColour(name)}
+                stroke={look.colour(name)}
                 strokeWidth={name === "K" ? 2.2 : 1.8}
-                strokeDasharray={INK_DASHES[name]}
+                strokeDasharray={look.dash(name)}
                 style={name === "K" ? { stroke: "currentColor" } : undefined}
               />
               <text
@@ -113,7 +114,7 @@ export function InkRampPlot({ axis, label }: Props) {
                 fontWeight="700"
                 fill="currentColor"
               >
-                {name}
+                {shortInk(name, names)}
               </text>
             </g>
           );
@@ -135,7 +136,7 @@ export function InkRampPlot({ axis, label }: Props) {
               textAnchor={px(hover) > W / 2 ? "end" : "start"}
               fill="currentColor"
             >
-              {`L* ${(axis.lightness[at] ?? 0).toFixed(0)}: ${names.map((n) => `${n} ${(axis.inks[n]?.[at] ?? 0).toFixed(0)}`).join("  ")}`}
+              {`L* ${(axis.lightness[at] ?? 0).toFixed(0)}: ${names.map((n) => `${shortInk(n, names)} ${(axis.inks[n]?.[at] ?? 0).toFixed(0)}`).join("  ")}`}
             </text>
           </g>
         )}

@@ -2,8 +2,8 @@ import { Box, Typography } from "@mui/material";
 import { useRef } from "react";
 
 import type { Neutrals } from "../api";
+import { useInks } from "../plots";
 import { spread } from "../plots/InkRampPlot";
-import { INK_DASHES, inkColour } from "../plots/inks";
 import { PlotFiles } from "../plots/PlotFiles";
 import { number } from "../ui/numbers";
 
@@ -38,6 +38,7 @@ interface Props {
 
 /** Neutral colours through a profile: inks and their total against L* asked, a* and b* that result, and the path in the a*b* plane. */
 export function NeutralsPlot({ name, data, at, onAt, small = false }: Props) {
+  const look = useInks();
   const { width: W, height: H, plane: PLANE } = small ? SMALL : LARGE;
   const px = (l: number) => PAD.left + ((100 - l) / 100) * (W - PAD.left - PAD.right);
   const ofPx = (x: number) => 100 - ((x - PAD.left) / (W - PAD.left - PAD.right)) * 100;
@@ -125,9 +126,9 @@ export function NeutralsPlot({ name, data, at, onAt, small = false }: Props) {
                 <polyline
                   points={line(data.inks[n] ?? [], py)}
                   fill="none"
-                  stroke={inkColour(n)}
+                  stroke={look.colour(n)}
                   strokeWidth={n === "K" ? 2.2 : 1.8}
-                  strokeDasharray={INK_DASHES[n]}
+                  strokeDasharray={look.dash(n)}
                   style={n === "K" ? { stroke: "currentColor" } : undefined}
                 />
                 <text

@@ -2,7 +2,7 @@ import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 
 import type { Examination, InkTones } from "../api";
-import { INK_DASHES, inkColour } from "../plots/inks";
+import { useInks } from "../plots";
 import { PlotFiles } from "../plots/PlotFiles";
 import { number } from "../ui/numbers";
 
@@ -19,6 +19,7 @@ interface Props {
 
 /** Tone value increase of every ink against the tone value asked for. */
 export function ToneCurves({ tones, name, aims = [] }: Props) {
+  const look = useInks();
   const svg = useRef<SVGSVGElement>(null);
   const [at, setAt] = useState<number | null>(null);
   const increases = tones.map((t) => t.printed.map((p, i) => p - (t.asked[i] ?? 0)));
@@ -83,9 +84,9 @@ export function ToneCurves({ tones, name, aims = [] }: Props) {
               .map((v, i) => `${x(t.asked[i] ?? 0).toFixed(1)},${y(v).toFixed(1)}`)
               .join(" ")}
             fill="none"
-            stroke={inkColour(t.name)}
+            stroke={look.colour(t.name)}
             strokeWidth={1.9}
-            strokeDasharray={INK_DASHES[t.name]}
+            strokeDasharray={look.dash(t.name)}
             style={t.name === "K" ? { stroke: "currentColor" } : undefined}
           />
         ))}
@@ -96,7 +97,7 @@ export function ToneCurves({ tones, name, aims = [] }: Props) {
             cy={y(a.aim)}
             r={3}
             fill="none"
-            stroke={inkColour(a.ink)}
+            stroke={look.colour(a.ink)}
             strokeWidth={1.5}
             style={a.ink === "K" ? { stroke: "currentColor" } : undefined}
           />

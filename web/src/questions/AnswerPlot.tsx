@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useRef } from "react";
 
 import type { AnswerPlot as Plotted } from "../api";
-import { INK_DASHES, inkColour } from "../plots";
+import { useInks } from "../plots";
 import { spread } from "../plots/InkRampPlot";
 import { PlotFiles } from "../plots/PlotFiles";
 import { number } from "../ui";
@@ -26,6 +26,7 @@ export function ticks(low: number, high: number): number[] {
 
 /** The figure of an answer: lines and points over two axes, to be saved as SVG or CSV. */
 export function AnswerPlot({ plot }: { plot: Plotted }) {
+  const look = useInks();
   const svg = useRef<SVGSVGElement>(null);
   const xs = plot.series.flatMap((s) => s.x);
   const ys = [
@@ -135,7 +136,7 @@ export function AnswerPlot({ plot }: { plot: Plotted }) {
           </g>
         )}
         {plot.series.map((s, i) => {
-          const colour = s.ink ? inkColour(s.ink) : "currentColor";
+          const colour = s.ink ? look.colour(s.ink) : "currentColor";
           if (s.style === "points")
             return s.x.map((x, k) => (
               <circle
@@ -155,7 +156,7 @@ export function AnswerPlot({ plot }: { plot: Plotted }) {
               fill="none"
               stroke={colour}
               strokeWidth={1.8}
-              strokeDasharray={s.ink ? INK_DASHES[s.ink] : DASHES[s.style ?? "line"]}
+              strokeDasharray={s.ink ? look.dash(s.ink) : DASHES[s.style ?? "line"]}
               style={s.ink === "K" ? { stroke: "currentColor" } : undefined}
             />
           );
@@ -170,9 +171,9 @@ export function AnswerPlot({ plot }: { plot: Plotted }) {
                 x2={W - PAD.right + 28}
                 y1={ends[i]}
                 y2={ends[i]}
-                stroke={s.ink ? inkColour(s.ink) : "currentColor"}
+                stroke={s.ink ? look.colour(s.ink) : "currentColor"}
                 strokeWidth={1.8}
-                strokeDasharray={s.ink ? INK_DASHES[s.ink] : DASHES[s.style ?? "line"]}
+                strokeDasharray={s.ink ? look.dash(s.ink) : DASHES[s.style ?? "line"]}
               />
             )}
             <text x={W - PAD.right + 33} y={(ends[i] ?? 0) + 4} fontSize="11" fill="currentColor">

@@ -42,7 +42,7 @@ export function InksStage(props: StageProps) {
   const f = figures.data;
   const l = limits.data;
   const names = Object.keys(f?.coverage ?? {});
-  const fourInks = names.join("") === "CMYK";
+  const separable = destination.condition.profile.inks !== null;
   if (!hasInks(destination.condition)) {
     return (
       <Sentence>
@@ -68,7 +68,7 @@ export function InksStage(props: StageProps) {
           <Button onClick={() => control.commit({ version: 3 })}>Make the inks as now</Button>
         </Box>
       )}
-      {(fourInks || control.recipe.link !== null) && <LinkConversion {...props} />}
+      {(separable || control.recipe.link !== null) && <LinkConversion {...props} />}
       {kept !== null && !control.recipe.link && (
         <>
           <Choice
@@ -85,7 +85,7 @@ export function InksStage(props: StageProps) {
           </Sentence>
         </>
       )}
-      {fourInks && !control.recipe.link && (
+      {separable && !control.recipe.link && (
         <Toggle
           label="Own ink rules"
           checked={rules !== null}
@@ -101,8 +101,8 @@ export function InksStage(props: StageProps) {
           <Dial
             label="Total area coverage"
             unit=" %"
-            min={120}
-            max={400}
+            min={names.length > 2 ? 120 : 80}
+            max={Math.max(200, Math.min(100 * names.length, 600))}
             value={current.tac}
             help={`The most ink in any spot. ${destination.condition.name} is set up for ${own.tac} %.`}
             onLive={(tac) => live({ ...current, tac })}

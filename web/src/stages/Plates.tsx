@@ -1,6 +1,6 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
 
-import { inkColour } from "../plots";
+import { useInks } from "../plots";
 import { Explained } from "../ui";
 import type { Look } from "../viewer";
 import { pressPlate } from "./plates";
@@ -13,6 +13,7 @@ interface Props {
 
 /** Every plate alone or any mix, in its ink or as greys; for the eye only. */
 export function Plates({ names, look, onLook }: Props) {
+  const ink = useInks();
   const alone = look.plates?.length === 1;
   const cell = {
     height: 26,
@@ -27,8 +28,12 @@ export function Plates({ names, look, onLook }: Props) {
   };
   const pressed = { bgcolor: "text.primary", color: "background.paper" };
   return (
-    <Box role="group" aria-label="Plates" sx={{ display: "flex", alignItems: "center", mb: 1 }}>
-      <Typography sx={{ flex: 1 }}>
+    <Box
+      role="group"
+      aria-label="Plates"
+      sx={{ display: "flex", flexWrap: "wrap", rowGap: "1px", alignItems: "center", mb: 1 }}
+    >
+      <Typography sx={{ flex: names.length > 4 ? "1 0 100%" : 1 }}>
         <Explained text="Shows one plate or a mix of them as if only these were printed. The recipe stays.">
           Plates
         </Explained>
@@ -50,7 +55,7 @@ export function Plates({ names, look, onLook }: Props) {
               sx={{
                 width: 8,
                 height: 8,
-                bgcolor: inkColour(name),
+                bgcolor: ink.colour(name),
                 outline: "1px solid",
                 outlineColor: "divider",
               }}

@@ -68,8 +68,7 @@ export const WAY_NAMES: Record<(typeof WAYS)[number], string> = {
 };
 
 /** Whether a condition prints inks; others expose or show RGB. */
-export const hasInks = (condition: Condition) =>
-  !["RGB", "GRAY"].includes(condition.profile.colour_space);
+export const hasInks = (condition: Condition) => condition.profile.inks !== null;
 
 export function inksFact(recipe: Recipe, destination: Destination): string {
   if (!hasInks(destination.condition)) return "none, the process takes RGB";

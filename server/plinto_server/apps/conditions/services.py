@@ -14,7 +14,6 @@ from django.utils.text import slugify
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.difference import delta_e_2000
-from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.conditions import pack_condition, parse_condition, unpack_condition
 from plinto_core.errors import BadInput
 from plinto_core.examination.neutrals import neutrals
@@ -23,11 +22,9 @@ from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import judge_part
 from plinto_core.inks.rules import parse_ink_rules
-from plinto_core.measurement import cmyk_chart
-from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.recipes import NO_LIMIT
 from plinto_core.recipes.retarget import ConditionFacts
-from plinto_core.simulator import SimulatedCondition, measure_chart
+from plinto_core.simulator import SimulatedCondition
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -238,10 +235,8 @@ def characterise_simulated(simulated: SimulatedCondition) -> PrintingCondition:
                 setattr(existing, name, value)
             existing.save()
         return existing
-    chart = cmyk_chart()
-    xyz = reflectance_to_XYZ(measure_chart(simulated.model, chart))
     result = build_profile(
-        Characterisation(chart, xyz, simulated.name),
+        simulated.measured(),
         parse_ink_rules(simulated.rules),
         BuildSettings(description=f"{simulated.name} (simulated)"),
     )

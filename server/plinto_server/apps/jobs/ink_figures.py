@@ -21,7 +21,7 @@ from plinto_core.kernels.apply import max_total, plate_sums
 from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.output import print_resolution
 from plinto_core.recipes.pixel_path import PixelPath
-from plinto_core.recipes.route import forward_table
+from plinto_core.recipes.route import forward_table, separates
 from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.links import ink_link, path_of, route_of
@@ -163,7 +163,11 @@ def _black_regions(
 ) -> list[dict[str, Any]]:
     """For every region whose black is remade: dE00 against the print without that, and black."""
     artwork = destination.job.artwork
-    found = []
+    found: list[dict[str, Any]] = []
+    press = path.route.destination
+    black = forward_table(press).black if separates(press) else None
+    if black is None:
+        return found
     for number, correction in enumerate(recipe.corrections):
         if correction.black is None or correction.region is None or not correction.on:
             continue
@@ -203,8 +207,8 @@ def _black_regions(
                 "correction": number,
                 "de00_mean": round(float(errors.mean()), 2),
                 "de00_max": round(float(errors.max()), 2),
-                "black_before": round(float(a[:, 3].mean()) * 100, 1),
-                "black_after": round(float(b[:, 3].mean()) * 100, 1),
+                "black_before": round(float(a[:, black].mean()) * 100, 1),
+                "black_after": round(float(b[:, black].mean()) * 100, 1),
             }
         )
     return found
@@ -221,7 +225,7 @@ def neutral_axis(destination: Destination, recipe: Recipe) -> dict[str, Any]:
 def hue_ramp(destination: Destination, recipe: Recipe, hue: float) -> dict[str, Any]:
     """Inks along one CIELAB hue: from black through the most chromatic print to white."""
     route = route_of(destination, recipe)
-    if route.destination.colour_space != "CMYK":
+    if not separates(route.destination):
         return neutral_axis(destination, recipe)
     boundary = GamutBoundary.of_body(forward_table(route.destination).body(InkRules()))
     angle = np.array([hue])
@@ -260,7 +264,7 @@ def _source_device(route: ColourRoute, lab: Floats) -> Floats:
 def ink_limits(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     """The darkest print, the darkest grey and the gamut's volume that the ink rules leave."""
     route = route_of(destination, recipe)
-    if route.destination.colour_space != "CMYK":
+    if not separates(route.destination):
         return {
             "darkest": None,
             "darkest_grey": None,
@@ -276,7 +280,8 @@ def ink_limits(destination: Destination, recipe: Recipe) -> dict[str, Any]:
         "darkest": [round(float(v), 1) for v in point.lab],
         "darkest_grey": [round(float(v), 1) for v in darkest_neutral(forward, rules).lab],
         "darkest_inks": {
-            n: round(float(v) * 100, 1) for n, v in zip("CMYK", point.inks, strict=True)
+            n: round(float(v) * 100, 1)
+            for n, v in zip(ink_names(route.destination), point.inks, strict=True)
         },
         "volume": round(volume),
         "whole_volume": round(whole),

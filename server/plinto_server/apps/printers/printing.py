@@ -12,7 +12,7 @@ from plinto_core.printing import Printer as SimulatedPrinter
 from plinto_core.printing.guard import ColourDuty
 from plinto_core.printing.report import PrintReport
 from plinto_core.printing.rip import print_file
-from plinto_core.simulator import CONDITIONS
+from plinto_core.simulator import CONDITIONS, PressModel
 from plinto_server import store
 from plinto_server.apps.policies.models import Document
 from plinto_server.apps.policies.services import run_on_file
@@ -28,7 +28,7 @@ def print_job(job: PrintJob, target: Path, progress: Progress) -> PrintReport:
     """Bring a file to the printer's inks where a policy says so, and print it."""
     source = store.path_of(job.sha256)
     condition = job.condition
-    models = {c.key: c.model for c in CONDITIONS}
+    models = {c.key: c.model for c in CONDITIONS if isinstance(c.model, PressModel)}
     printer = SimulatedPrinter(
         press=load_profile(condition.profile.sha256),
         supplies=Supplies.model_validate(condition.supplies or {}),

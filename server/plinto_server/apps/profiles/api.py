@@ -14,10 +14,12 @@ from rest_framework.response import Response
 
 from plinto_core.icc import Profile
 from plinto_core.icc.parts import PARTS, judge_part
+from plinto_core.inks.ink_set import InkSet
 from plinto_server import access, store
 from plinto_server.apps.profiles.models import ColourTable, StoredProfile
 from plinto_server.apps.profiles.services import (
     forget_profile,
+    ink_set,
     restore_profile,
     store_profile,
     store_table,
@@ -25,6 +27,7 @@ from plinto_server.apps.profiles.services import (
 )
 from plinto_server.removal import UseData, uses
 from plinto_server.requests import View
+from plinto_server.schema import CoreField
 from plinto_server.uploads import Upload, given_file, uploaded
 
 LARGEST = 64 << 20
@@ -47,12 +50,20 @@ class ProfileFacts(serializers.Serializer):
 class ProfileSummary(serializers.ModelSerializer):
     parts = serializers.ListField(child=serializers.ChoiceField(PARTS))
     facts = serializers.SerializerMethodField()
+    inks = serializers.SerializerMethodField()
 
     class Meta:
         model = StoredProfile
         fields = [
             "id", "sha256", "description", "colour_space", "device_class", "origin", "parts", "facts",
+            "inks",
         ]  # fmt: skip
+
+    @extend_schema_field(CoreField(InkSet, allow_null=True))
+    def get_inks(self, stored: StoredProfile) -> dict[str, Any] | None:
+        """The inks in the order of the plates; null where the profile's channels are none."""
+        found = ink_set(stored.sha256, stored.colour_space, stored.device_class)
+        return found and found.model_dump(mode="json")
 
     @extend_schema_field(ProfileFacts(allow_null=True))
     def get_facts(self, stored: StoredProfile) -> dict[str, Any] | None:

@@ -13,12 +13,14 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404
 
 from plinto_core.document.profiles_inside import profiles_inside
-from plinto_core.errors import BadProfile, BadRecipe
+from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.examination.brief import brief_facts
 from plinto_core.examination.editing import renamed, repaired, with_tags
 from plinto_core.icc import Profile
 from plinto_core.icc.parts import Part, judge_part, parts_of
-from plinto_core.icc.spaces import CLASSES
+from plinto_core.icc.spaces import CHANNELS, CLASSES, is_subtractive
+from plinto_core.inks.ink_set import InkSet
+from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.transform.cube import CubeTable, parse_cube, read_cube
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
 from plinto_server import access, store
@@ -152,6 +154,20 @@ def usable_table(user: Any, reference: str) -> CubeTable:
     if not access.mine(user, ColourTable).filter(sha256=reference).exists():
         raise BadRecipe("The colour table is not known here.", remedy="Upload it again.")
     return load_table(reference)
+
+
+@lru_cache(maxsize=4096)
+def ink_set(sha256: str, colour_space: str, device_class: str) -> InkSet | None:
+    """The inks of a stored profile and what each is for; None where its channels are no inks, or where
+    nothing says what they print."""
+    space = colour_space.ljust(4)
+    inks = is_subtractive(space) and CHANNELS[space] <= MOST_INKS
+    if not inks or device_class not in ("output", "input"):
+        return None
+    try:
+        return InkSet.of_profile(load_profile(sha256))
+    except CoreError:
+        return None
 
 
 @lru_cache(maxsize=64)

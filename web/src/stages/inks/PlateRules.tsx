@@ -2,7 +2,7 @@ import { Box, Button, ButtonBase, Typography } from "@mui/material";
 import { useState } from "react";
 
 import { pairsOf, type PlateRule } from "../../api";
-import { CurveEditor, inkColour, isStraight, STRAIGHT } from "../../plots";
+import { CurveEditor, isStraight, STRAIGHT, useInks } from "../../plots";
 import { Dial, Section } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 import { without } from "../without";
@@ -12,6 +12,7 @@ const isPlain = (p: PlateRule) => isStraight(p.curve) && p.minimum === 0 && p.cu
 
 /** What happens to single plates after the separation: a curve, a least dot, a clean cut. */
 export function PlateRules({ control, names }: StageProps & { names: string[] }) {
+  const look = useInks();
   const { plates } = control.recipe;
   const [open, setOpen] = useState(names.at(-1) ?? "K");
   const rule = plates[open] ?? PLAIN;
@@ -28,7 +29,11 @@ export function PlateRules({ control, names }: StageProps & { names: string[] })
       fact={changed.length ? changed.join(", ") : "untouched"}
       open={changed.length > 0}
     >
-      <Box role="group" aria-label="Plate to change" sx={{ display: "flex" }}>
+      <Box
+        role="group"
+        aria-label="Plate to change"
+        sx={{ display: "flex", flexWrap: "wrap", rowGap: "1px" }}
+      >
         {names.map((n) => (
           <ButtonBase
             key={n}
@@ -52,7 +57,7 @@ export function PlateRules({ control, names }: StageProps & { names: string[] })
               sx={{
                 width: 8,
                 height: 8,
-                bgcolor: inkColour(n),
+                bgcolor: look.colour(n),
                 outline: "1px solid",
                 outlineColor: "divider",
               }}
@@ -68,7 +73,7 @@ export function PlateRules({ control, names }: StageProps & { names: string[] })
       <CurveEditor
         label={`Curve of plate ${open}`}
         points={pairsOf(rule.curve ?? STRAIGHT)}
-        colour={open === "K" ? "currentColor" : inkColour(open)}
+        colour={open === "K" ? "currentColor" : look.colour(open)}
         onLive={(curve) => control.preview(put({ curve }))}
         onRest={(curve) =>
           control.commit(put({ curve: isStraight(curve) && curve.length === 2 ? null : curve }))

@@ -12,7 +12,7 @@ from django.core.management.base import BaseCommand
 from plinto_core.demo import ARTWORK
 from plinto_core.demo.atlas import star_atlas
 from plinto_core.recipes import parse_recipe
-from plinto_core.simulator import CONDITIONS, PROOFER
+from plinto_core.simulator import CONDITIONS, FURTHER, PROOFER
 from plinto_core.swatches.files import swatches_of_text
 from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
@@ -116,7 +116,7 @@ class Command(BaseCommand):
         add_standard_profiles()
         judge_stored_profiles()
         conditions = {}
-        for simulated in (*CONDITIONS, PROOFER):
+        for simulated in (*CONDITIONS, PROOFER, *FURTHER):
             self.stdout.write(f"condition {simulated.name}")
             conditions[simulated.key] = characterise_simulated(simulated)
         expose_paper()
