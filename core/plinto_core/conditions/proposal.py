@@ -12,6 +12,7 @@ from plinto_core.examination.tones import InkTones, ink_tones
 from plinto_core.icc.check import Problem, check_profile
 from plinto_core.icc.parts import judge_part
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.rules import BlackRule, InkRules
 
 _WORDS: tuple[tuple[tuple[str, ...], Process], ...] = (
@@ -81,11 +82,11 @@ def _worded(problem: Problem) -> dict[str, str]:
 
 
 def _rules(profile: Profile, found: list[IntentReach], reasons: dict[str, str]) -> InkRules:
-    if profile.colour_space != "CMYK":
+    if not is_subtractive(profile.colour_space):
         return InkRules(tac=profile.channels * 100.0)
     tables = found[:2]
     top = max(tables, key=lambda r: r.tac)
-    tac = float(min(max(math.ceil(top.tac - 0.05), 50), 400))
+    tac = float(min(max(math.ceil(top.tac - 0.05), 50), 100 * profile.channels))
     reasons["tac"] = f"The highest total of the {top.intent} table is {top.tac:g} %."
     colorimetric = next((r for r in found if r.intent == "relative"), found[0])
     black = None

@@ -12,6 +12,7 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.examination.neutrals import Neutrals, runs
 from plinto_core.examination.reach import IntentReach
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENT_WORDS, is_subtractive
 from plinto_core.transform.chain import lab_of_device
@@ -201,7 +202,7 @@ def judge_white(profile: Profile) -> list[Finding]:
         inks = xyz_to_device(profile, Lab_to_XYZ(np.array([[100.0, 0.0, 0.0]])), 1)[0]
         most = int(inks.argmax())
         if float(inks[most]) > TINTED_PAPER:
-            name = "CMYK"[most] if profile.colour_space == "CMYK" else str(most + 1)
+            name = ink_names(profile)[most]
             values = {
                 "amount": round(float(inks[most]) * 100, 1),
                 "ink": _INK_NAMES.get(name, name),

@@ -31,13 +31,16 @@ _STEPS = 65
 
 class InkChannel(Part):
     """One ink. name : as recipes and plates say; of : the ink it is a light version of, or ""; between :
-    the two colours an extra ink lies between; solid : Lab of its full tone, media-relative."""
+    the two colours an extra ink lies between; solid : Lab of its full tone, media-relative; angle : at
+    which a screen of it usually stands, degrees. An extra ink has that of the colour it is never printed
+    with, a light one that of its dark ink."""
 
     name: str
     role: Role
     of: str = ""
     between: tuple[str, str] | None = None
     solid: tuple[float, float, float]
+    angle: float
 
 
 class InkSet(Part):
@@ -86,11 +89,15 @@ class InkSet(Part):
                 role = "black"
             elif i in colours:
                 role = "colour"
-            between = None
+            between: tuple[str, str] | None = None
             if role == "extra" and len(colours) == 3:
-                between = tuple(names[c] for c in _neighbours(hue[i], colours, hue))
+                first, second = _neighbours(hue[i], colours, hue)
+                between = (names[first], names[second])
             of = names[light[i]] if i in light else ""
-            found.append(InkChannel(name=name, role=role, of=of, between=between, solid=solid))
+            angle = _angle(i, names, black, colours, light, between)
+            found.append(
+                InkChannel(name=name, role=role, of=of, between=between, solid=solid, angle=angle)
+            )
         return cls(channels=tuple(found))
 
 
@@ -143,6 +150,30 @@ def _colours(names: tuple[str, ...], dark: list[int], hue: Floats) -> list[int]:
             return []
         taken.append(best)
     return taken
+
+
+_ANGLES = {"C": 15.0, "M": 75.0, "Y": 0.0, "K": 45.0}
+_OTHERS = (75.0, 15.0, 0.0)
+"""Angles of colours that are none of the process inks, in their order: the first one farthest from black."""
+
+
+def _angle(
+    ink: int,
+    names: tuple[str, ...],
+    black: int | None,
+    colours: list[int],
+    light: dict[int, int],
+    between: tuple[str, str] | None,
+) -> float:
+    if ink in light:
+        return _angle(light[ink], names, black, colours, {}, None)
+    if between is not None:
+        opposite = next(c for c in colours if names[c] not in between)
+        return _angle(opposite, names, black, colours, light, None)
+    if names[ink] in _ANGLES or ink == black:
+        return _ANGLES.get(names[ink], _ANGLES["K"])
+    place = [c for c in range(len(names)) if c != black].index(ink)
+    return _OTHERS[place % len(_OTHERS)]
 
 
 def _neighbours(own: float, colours: list[int], hue: Floats) -> tuple[int, int]:

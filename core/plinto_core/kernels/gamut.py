@@ -23,17 +23,29 @@ def cast(points: Floats, triangles: np.ndarray, radius: Floats) -> None:
     rows, columns = radius.shape[0] - 1, radius.shape[1]
     per_row, per_column = math.pi / rows, 2 * math.pi / columns
     hue = np.empty(3)
+    # The same numbers every time, so they are had once; columns run on beyond one turn either way.
+    sines, cosines = np.empty(rows + 1), np.empty(rows + 1)
+    for i in range(rows + 1):
+        sines[i], cosines[i] = math.sin(i * per_row), math.cos(i * per_row)
+    east, north = np.empty(4 * columns), np.empty(4 * columns)
+    for j in range(4 * columns):
+        east[j] = math.cos((j - 2 * columns) * per_column)
+        north[j] = math.sin((j - 2 * columns) * per_column)
+    polars, hues = np.empty(points.shape[1]), np.empty(points.shape[1])
     for sheet in range(points.shape[0]):
+        for m in range(points.shape[1]):
+            p = points[sheet, m]
+            polars[m] = math.atan2(math.hypot(p[0], p[1]), p[2])
+            hues[m] = math.atan2(p[1], p[0])
         for t in range(triangles.shape[0]):
             a = points[sheet, triangles[t, 0]]
             b = points[sheet, triangles[t, 1]]
             c = points[sheet, triangles[t, 2]]
             low, high = 10.0, -10.0
             for k in range(3):
-                p = points[sheet, triangles[t, k]]
-                polar = math.atan2(math.hypot(p[0], p[1]), p[2])
+                polar = polars[triangles[t, k]]
                 low, high = min(low, polar), max(high, polar)
-                hue[k] = math.atan2(p[1], p[0])
+                hue[k] = hues[triangles[t, k]]
             second = (hue[1] - hue[0] + math.pi) % (2 * math.pi) - math.pi
             third = (hue[2] - hue[0] + math.pi) % (2 * math.pi) - math.pi
             left, right = min(0.0, second, third), max(0.0, second, third)
@@ -58,9 +70,9 @@ def cast(points: Floats, triangles: np.ndarray, radius: Floats) -> None:
                 continue
             plane = a[0] * nx + a[1] * ny + a[2] * nz
             for i in range(max(first_row, 0), min(last_row, rows) + 1):
-                sine, z = math.sin(i * per_row), math.cos(i * per_row)
+                sine, z = sines[i], cosines[i]
                 for j in range(first_column, last_column + 1):
-                    x, y = sine * math.cos(j * per_column), sine * math.sin(j * per_column)
+                    x, y = sine * east[j + 2 * columns], sine * north[j + 2 * columns]
                     along = x * nx + y * ny + z * nz
                     if abs(along) < 1e-12:
                         continue

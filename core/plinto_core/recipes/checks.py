@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from plinto_core.errors import CoreError
+from plinto_core.imaging.writer import PROCESS
 from plinto_core.recipes.output import print_resolution, result_size
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import extra_channels_sentence
@@ -29,7 +30,8 @@ class Circumstances:
     """What the check knows besides the recipe.
 
     size : pixels of the artwork; source_origin as in sources.py; tac_max, out_of_gamut : percent,
-    None where not measured; mirrored_medium, tac_rule : of the condition; question : open.
+    None where not measured; mirrored_medium, tac_rule : of the condition; question : open; inks : of the
+    condition, () where it takes none.
     """
 
     size: tuple[int, int]
@@ -46,6 +48,7 @@ class Circumstances:
     process: str = ""
     extra_channels: tuple[str, ...] = ()
     numbers_kept: bool = False
+    inks: tuple[str, ...] = ()
 
 
 def check_delivery(recipe: Recipe, now: Circumstances) -> list[Finding]:
@@ -241,7 +244,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 f"Plates changed after the separation: {', '.join(sorted(recipe.plates))}.",
             )
         )
-    if now.process == "screen" and recipe.delivery.films is None and now.channels == 4:
+    if now.process == "screen" and recipe.delivery.films is None and now.inks:
         found.append(
             Finding("note", "films", "Screens are made from films; the delivery is a picture.")
         )
@@ -251,6 +254,14 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
 def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
     delivery = recipe.delivery
     found = []
+    if now.inks and now.inks != PROCESS and delivery.films is None and delivery.format != "TIFF":
+        found.append(
+            Finding(
+                "stop",
+                "format-inks",
+                f"{delivery.format} cannot hold the inks {', '.join(now.inks)}. Choose TIFF.",
+            )
+        )
     if not delivery.embed and delivery.films is None:
         found.append(
             Finding(
@@ -259,7 +270,7 @@ def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 "No profile goes with the file; say which condition its numbers are for.",
             )
         )
-    if delivery.format == "JPEG" and now.channels == 4:
+    if delivery.format == "JPEG" and now.inks == PROCESS:
         found.append(
             Finding(
                 "note",

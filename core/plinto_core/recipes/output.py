@@ -17,6 +17,7 @@ from plinto_core.imaging.facts import MAX_STREAMED, check_size
 from plinto_core.imaging.films import FilmSet, write_films
 from plinto_core.imaging.spool import spooled, turned_bands
 from plinto_core.imaging.writer import OutputOptions, whole_or_none, write_picture
+from plinto_core.inks.ink_set import InkSet
 from plinto_core.recipes.recipe import Delivery, Recipe
 
 
@@ -98,18 +99,20 @@ def _write_films(
     delivery = recipe.delivery
     assert options.resolution is not None
     assert delivery.films is not None
+    usual = {c.name: c.angle for c in InkSet.of_profile(destination).channels}
+    rules = delivery.films.model_copy(update={"angles": {**usual, **delivery.films.angles}})
     films = FilmSet(
         np.rot90(whole, k=-(delivery.turn // 90)),
         ink_names(destination),
         options.resolution,
-        delivery.films,
+        rules,
         destination.description,
         mirror=delivery.mirror,
         negative=delivery.negative,
     )
     with whole_or_none(target) as temporary:
         write_films(
-            temporary, films, delivery.films, options.format,
+            temporary, films, rules, options.format,
             lambda share: progress(0.9 + 0.1 * share),
         )  # fmt: skip
 

@@ -95,7 +95,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
         value={asked.tac}
         unit="%"
         min={50}
-        max={400}
+        max={800}
         onRest={(tac) => tac !== null && setAsked({ ...asked, tac })}
       />
       <NumberField

@@ -105,7 +105,7 @@ export function ConditionForm({
           value={rules.tac ?? 400}
           unit="%"
           min={50}
-          max={400}
+          max={Math.max(100, Math.min(100 * inks.length, 800))}
           onRest={(tac) => tac !== null && put({ ink_rules: { ...rules, tac } })}
         />
       )}

@@ -2,15 +2,21 @@ import { Box } from "@mui/material";
 
 import { shortInk, useInks } from "./inks";
 
+interface Props {
+  inks: Record<string, number>;
+  /** How many stand side by side. */
+  columns?: number;
+}
+
 /** Each ink as a bar of its colour with its percentage. */
-export function InkBars({ inks }: { inks: Record<string, number> }) {
+export function InkBars({ inks, columns = 1 }: Props) {
   const look = useInks();
   const names = Object.keys(inks);
   return (
     <Box
       sx={{
         display: "grid",
-        gridTemplateColumns: `${names.some((n) => n.length > 1) ? 20 : 14}px 1fr 44px`,
+        gridTemplateColumns: `repeat(${columns}, ${names.some((n) => n.length > 1) ? 20 : 14}px 1fr 44px)`,
         alignItems: "center",
         columnGap: 1,
         fontSize: 12,

@@ -12,8 +12,9 @@ const PAD = { left: 44, right: 26, top: 8, bottom: 26 };
 const px = (darkness: number) => PAD.left + (darkness / 100) * (W - PAD.left - PAD.right);
 const py = (percent: number) => H - PAD.bottom - (percent / 100) * (H - PAD.top - PAD.bottom);
 
-/** Push label positions apart to at least `gap`, in their order, moving each as little as needed. */
-export function spread(positions: number[], gap = 12): number[] {
+/** Push label positions apart to at least `gap`, in their order, downwards and, where they would leave
+ * `lowest`, up again. */
+export function spread(positions: number[], gap = 12, lowest = Infinity): number[] {
   const order = positions
     .map((_, i) => i)
     .sort((a, b) => (positions[a] ?? 0) - (positions[b] ?? 0));
@@ -22,6 +23,11 @@ export function spread(positions: number[], gap = 12): number[] {
     const above = order[k - 1];
     if (above !== undefined) out[i] = Math.max(out[i] ?? 0, (out[above] ?? 0) + gap);
   });
+  let most = lowest;
+  for (const i of [...order].reverse()) {
+    out[i] = Math.min(out[i] ?? 0, most);
+    most = (out[i] ?? 0) - gap;
+  }
   return out;
 }
 
@@ -47,7 +53,11 @@ export function InkRampPlot({ axis, label }: Props) {
   };
   const line = (values: number[]) =>
     values.map((v, i) => `${px(darkness[i] ?? 0).toFixed(1)},${py(v).toFixed(1)}`).join(" ");
-  const labels = spread(names.map((n) => py(axis.inks[n]?.[0] ?? 0)));
+  const labels = spread(
+    names.map((n) => py(axis.inks[n]?.[0] ?? 0)),
+    12,
+    H - PAD.bottom + 6,
+  );
   const hover = at === null ? null : (darkness[at] ?? null);
   return (
     <Box sx={{ position: "relative", flex: "none" }}>

@@ -199,7 +199,7 @@ export function ProfilePage() {
                 mb: 1.5,
               }}
             >
-              {profile?.colour_space === "CMYK" && (
+              {profile?.inks && (
                 <Box sx={{ width: 280 }}>
                   <NumberField
                     label="Total that was asked for"
@@ -207,7 +207,7 @@ export function ProfilePage() {
                     value={tac}
                     unit="%"
                     min={50}
-                    max={400}
+                    max={800}
                     empty="any"
                     onRest={setTac}
                   />

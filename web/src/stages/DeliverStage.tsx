@@ -62,9 +62,14 @@ export function DeliverStage(props: StageProps) {
   const rgb = destination.condition.profile.colour_space === "RGB";
   const findings = check.data?.findings ?? [];
   const stopped = findings.some((f) => f.level === "stop");
+  const inks = destination.condition.profile.inks?.channels.map((c) => c.name).join("") ?? "";
+  const ownInks = inks !== "" && inks !== "CMYK";
   const kinds = delivery.films
     ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG"))
-    : [...Object.keys(KINDS), ...(rgb ? Object.keys(RGB_KINDS) : [])];
+    : [
+        ...Object.keys(KINDS).filter((k) => !ownInks || k.startsWith("TIFF")),
+        ...(rgb ? Object.keys(RGB_KINDS) : []),
+      ];
   const error = start.error ?? all.error;
   return (
     <>

@@ -87,7 +87,7 @@ describe("the rail's facts", () => {
       ),
     ).toContain("black in greys only");
     const paper = destination({
-      condition: { profile: { colour_space: "RGB" } } as Destination["condition"],
+      condition: { profile: { colour_space: "RGB", inks: null } } as Destination["condition"],
     });
     expect(inksFact(recipe({}), paper)).toBe("none, the process takes RGB");
     expect(

@@ -91,7 +91,7 @@ function Numbers({ readout, kind }: { readout: Readout; kind: "inks" | "exposure
       <Cell title={RESULTS[kind]} width={1}>
         <Explained of={kind === "screen" ? "screen_values" : kind}>
           <Box component="span" sx={{ display: "block" }}>
-            <InkBars inks={readout.inks} />
+            <InkBars inks={readout.inks} columns={Object.keys(readout.inks).length > 4 ? 2 : 1} />
           </Box>
         </Explained>
       </Cell>

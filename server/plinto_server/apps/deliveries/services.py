@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from plinto_core.arrays import Progress
 from plinto_core.errors import CoreError
+from plinto_core.icc.colorants import inks_of
 from plinto_core.recipes import NO_LIMIT, Recipe, parse_recipe, run_recipe, tac_in_force
 from plinto_core.recipes.checks import Circumstances, Finding, check_delivery
 from plinto_core.recipes.corrected import corrected_recipe
@@ -150,6 +151,7 @@ def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
             resolution=picture_facts(artwork).resolution,
             source_origin=origin,
             channels=len(condition.inks),
+            inks=inks_of(load_profile(condition.profile)),
             tac_max=measured.get("tac_max"),
             tac_rule=condition.tac,
             out_of_gamut=measured.get("intent", {}).get("out_of_gamut"),

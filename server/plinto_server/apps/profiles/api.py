@@ -63,7 +63,7 @@ class ProfileSummary(serializers.ModelSerializer):
     def get_inks(self, stored: StoredProfile) -> dict[str, Any] | None:
         """The inks in the order of the plates; null where the profile's channels are none."""
         found = ink_set(stored.sha256, stored.colour_space, stored.device_class)
-        return found and found.model_dump(mode="json")
+        return None if found is None else found.model_dump(mode="json")
 
     @extend_schema_field(ProfileFacts(allow_null=True))
     def get_facts(self, stored: StoredProfile) -> dict[str, Any] | None:

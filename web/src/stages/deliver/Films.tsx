@@ -86,12 +86,12 @@ export function Films({ destination, control }: StageProps) {
                 onChange={(shape) => set({ shape })}
               />
               <Box role="group" aria-label="Screen angles">
-                {Object.keys(FIRST.angles).map((n) => (
+                {(destination.condition.profile.inks?.channels ?? []).map(({ name: n, angle }) => (
                   <NumberField
                     key={n}
                     label={`Angle of ${n}`}
                     help="Degrees. Plates 30° apart show the least moiré; yellow may stand 15° away."
-                    value={films.angles[n] ?? 45}
+                    value={films.angles[n] ?? angle}
                     unit="°"
                     min={0}
                     max={180}
