@@ -6,7 +6,7 @@ from typing import Literal
 
 from plinto_core.errors import BadProfile
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import CLASSES
+from plinto_core.icc.spaces import CHANNELS, CLASSES, is_subtractive
 
 Part = Literal["source", "arrival", "destination", "display"]
 PARTS: tuple[Part, ...] = ("source", "arrival", "destination", "display")
@@ -22,6 +22,8 @@ _WANTED: dict[Part, str] = {
     "destination": "Choose an output profile.",
     "display": "Choose the profile that was made of the screen, or of the space it is set to.",
 }
+MOST_INKS = 8
+"""That a profile may have to be printed for."""
 _COLOURS = ("RGB ", "GRAY", "CMYK")
 
 
@@ -31,11 +33,13 @@ def why_not(profile: Profile, part: Part) -> str:
     name = CLASSES[kind]
     if kind in ("link", "abst", "nmcl"):
         return f"it is a profile of the class {name}"
-    if space not in _COLOURS:
-        inks = space.endswith("CLR") and part in ("source", "destination")
-        more = (
-            "; profiles of such inks are kept and examined, but not printed for yet" if inks else ""
-        )
+    printed = part == "destination" and is_subtractive(space) and CHANNELS[space] <= MOST_INKS
+    if space not in _COLOURS and not printed:
+        more = ""
+        if part == "destination" and is_subtractive(space):
+            more = f"; at most {MOST_INKS} inks are printed for"
+        elif part == "source" and is_subtractive(space):
+            more = "; pictures of such inks are not taken in yet"
         return f"its colours are {space.strip()}{more}"
     forward = (
         profile.is_matrix_shaper or "A2B0" in profile or "A2B1" in profile or "kTRC" in profile

@@ -13,6 +13,7 @@ from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadMeasurement
 from plinto_core.icc.colorants import SHORT, long_name
+from plinto_core.icc.parts import MOST_INKS
 from plinto_core.inks.rules import INKS, MOST_NAME
 from plinto_core.measurement.cgats import CgatsTable, decode, format_cgats, parse_cgats
 
@@ -30,7 +31,6 @@ _DEVICE: list[tuple[str, ...]] = [
     ("CMYK_K", "K", "4CLR_4"),
 ]
 _RGB: list[tuple[str, ...]] = [("RGB_R", "R"), ("RGB_G", "G"), ("RGB_B", "B")]
-MOST_INKS = 8
 _LAB: list[tuple[str, ...]] = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
 _XYZ: list[tuple[str, ...]] = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]
 

@@ -15,6 +15,7 @@ from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import gamut_miss
 from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.black import black_alone
@@ -24,7 +25,6 @@ from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import PRESENT, Method, hold_total, separate
 from plinto_core.keeping import Kept
-from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
 from plinto_core.transform.black_point import ABSOLUTE, RELATIVE

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.colorants import inks_of
+from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.writer import check_format
-from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.recipes.output import result_size
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.route import ColourRoute, route_for

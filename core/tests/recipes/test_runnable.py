@@ -32,7 +32,7 @@ FILMS = {"resolution": 600}
         ({"delivery": {"films": FILMS, "format": "PNG", "width_mm": 100}}, "TIFF or PDF"),
         ({"delivery": {"format": "PNG"}}, "PNG"),
         ({"delivery": {"format": "JPEG", "bits": 16}}, "8 bits"),
-        ({"destination": "p3", "ink_rules": {"tac": 200}}, "not a CMYK profile"),
+        ({"destination": "p3", "ink_rules": {"tac": 200}}, "no profile of inks"),
         ({"destination": "p3", "delivery": {"films": FILMS, "width_mm": 9}}, "made of inks"),
     ],
     ids=str,

@@ -62,6 +62,6 @@ def test_other_colours_come_to_the_press_first(path, coated) -> None:
     assert follow([PathStep(srgb), step], rgb).values[1] == pytest.approx(straight.values[2])
 
 
-def test_only_four_inks_are_separated() -> None:
-    with pytest.raises(BadInput, match="CMYK conditions only"):
+def test_only_inks_are_separated() -> None:
+    with pytest.raises(BadInput, match="conditions with inks only"):
         separation_step(standard_profile("srgb"), MUCH_BLACK, "x")

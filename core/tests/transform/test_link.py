@@ -82,9 +82,34 @@ def test_more_than_four_outputs_are_written() -> None:
     assert link.apply(pixels, bits=8)[0].tolist() == [0, 128, 255, 0, 128, 255]
 
 
-def test_pictures_of_five_channels_are_refused() -> None:
+@pytest.mark.parametrize("inputs", [2, 5, 6, 7, 8])
+def test_links_of_any_inks_give_pixels_what_they_give_floats(inputs) -> None:
+    def turned(device):
+        return np.stack([device.mean(axis=1) ** 2, 1 - device[:, 0], device[:, -1]], axis=1)
+
+    link = build_link(turned, inputs, size=5)
+    rng = np.random.default_rng(inputs)
+    # Values of every order of size, ends and equal ones among them.
+    pixels = rng.integers(0, 65536, (3000, inputs)).astype(np.uint16)
+    pixels[:50] = rng.choice([0, 65535, 16384, 32768], (50, inputs))
+    found = link.apply(pixels, bits=16) / 65535
+    exact = turned(pixels / 65535)
+    assert np.abs(found[:, 1:] - exact[:, 1:]).max() < 2e-5
+    assert np.abs(found[:, 0] - exact[:, 0]).max() < 0.04
+    on_nodes = (pixels[:50] / 65535 * 4 % 1 == 0).all(axis=1)
+    assert np.abs(found[:50][on_nodes] - exact[:50][on_nodes]).max(initial=0) < 2e-5
+
+
+def test_totals_of_many_inks_are_kept_between_nodes() -> None:
+    link = build_link(lambda d: np.hstack([d[:, :2], 1 - d[:, :2], d[:, 2:]]), 3, size=3)
+    pixels = np.random.default_rng(2).integers(0, 256, (2000, 3)).astype(np.uint8)
+    inks = link.apply(pixels, bits=16).astype(int)
+    assert np.abs(inks[:, :4].sum(axis=1) - 2 * 65535).max() <= 4
+
+
+def test_more_than_eight_channels_are_refused() -> None:
     with pytest.raises(NotSupported):
-        build_link(lambda d: d, 5)
+        build_link(lambda d: d, 9)
 
 
 def test_a_curve_puts_nodes_where_linear_light_needs_them() -> None:

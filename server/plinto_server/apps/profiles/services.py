@@ -17,10 +17,9 @@ from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.examination.brief import brief_facts
 from plinto_core.examination.editing import renamed, repaired, with_tags
 from plinto_core.icc import Profile
-from plinto_core.icc.parts import Part, judge_part, parts_of
+from plinto_core.icc.parts import MOST_INKS, Part, judge_part, parts_of
 from plinto_core.icc.spaces import CHANNELS, CLASSES, is_subtractive
 from plinto_core.inks.ink_set import InkSet
-from plinto_core.measurement.characterisation import MOST_INKS
 from plinto_core.transform.cube import CubeTable, parse_cube, read_cube
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
 from plinto_server import access, store
