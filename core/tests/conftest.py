@@ -12,7 +12,7 @@ from plinto_core.icc import Profile
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
-from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.simulator import CONDITIONS, SIMULATED, measure_chart
 
 # Machines that run the tests may be slow and shared; slowness is not what these tests look for.
 settings.register_profile("steady", deadline=None, suppress_health_check=[HealthCheck.too_slow])
@@ -53,3 +53,29 @@ def gradient() -> np.ndarray:
     y, x = np.mgrid[0:40, 0:60]
     rgb = np.stack([x / 59, y / 39, 1 - (x + y) / 98], axis=-1)
     return np.round(rgb * 65535).astype(np.uint16)
+
+
+def _further(key: str) -> BuildResult:
+    simulated = SIMULATED[key]
+    settings = BuildSettings(description=simulated.name, size="small")
+    return build_profile(simulated.measured(), parse_ink_rules(simulated.rules), settings)
+
+
+@pytest.fixture(scope="session")
+def seven_build() -> BuildResult:
+    return _further("polyester-seven")
+
+
+@pytest.fixture(scope="session")
+def seven(seven_build: BuildResult) -> Profile:
+    return Profile(seven_build.data)
+
+
+@pytest.fixture(scope="session")
+def two_inks() -> Profile:
+    return Profile(_further("two-screens").data)
+
+
+@pytest.fixture(scope="session")
+def photo_build() -> BuildResult:
+    return _further("photo-rgb")

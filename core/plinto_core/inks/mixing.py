@@ -193,8 +193,8 @@ class MixTable:
         ends = int(delta_e_2000(aims, np.broadcast_to(thin[-1], aims.shape)).argmin())
         alone = np.array([np.abs(thin[:, 0] - a[0]).argmin() for a in aims]) / (SAMPLES - 1)
         alone = np.maximum.accumulate(alone)
-        # The light ink has gone where the dark one prints two and a half times the tone it ended at.
-        start, gone = 0.6 * ends, min(2.5 * ends, SAMPLES - 1.0)
+        # The light ink has gone where the dark one prints three times the tone it ended at.
+        start, gone = 0.6 * ends, min(3.2 * ends, SAMPLES - 1.0)
         place = np.clip((np.arange(SAMPLES) - start) / max(gone - start, 1.0), 0.0, 1.0)
         thins = np.minimum(alone, 1.0) * limits[light]
         fall = 1.0 - place * place * (3 - 2 * place)

@@ -199,7 +199,8 @@ def _total(x, plan, y, e):  # type: ignore[no-untyped-def]
 def _within(x, limits, tac, held, plan, y, e, kept):  # type: ignore[no-untyped-def]
     """Into the box, then evenly down until the inks keep the TAC; the held axis stays as it is.
 
-    A total never falls where an axis rises, so halving finds the least that must go.
+    Where an ink hands over to another a total may fall while an axis rises, so what halving finds keeps
+    the TAC, and need not be the very least that must go.
     """
     v = x.size
     for k in range(v):

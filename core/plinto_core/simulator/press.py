@@ -43,12 +43,24 @@ class PressModel:
         device = np.clip(np.asarray(device, dtype=np.float64), 0.0, 1.0)
         cover = self._effective(device)
         n = self.yule_nielsen
+        if len(self.inks) > 4:
+            return np.asarray(self._all_at_once(cover) ** n)
         mixed = np.zeros((device.shape[0], self.substrate.size))
         for solids in product((0, 1), repeat=len(self.inks)):
             on = np.array(solids, dtype=bool)
             weight = np.prod(np.where(on, cover, 1.0 - cover), axis=1)
             mixed += weight[:, None] * self._primary(on) ** (1.0 / n)
         return np.asarray(mixed**n)
+
+    def _all_at_once(self, cover: Floats) -> Floats:
+        """(m, 36) the same sum over all overprints as one product of matrices: many inks have many."""
+        areas = np.ones((cover.shape[0], 1))
+        for k in range(cover.shape[1]):
+            c = cover[:, k : k + 1]
+            areas = np.concatenate([areas * (1.0 - c), areas * c], axis=1)
+        on = (np.arange(areas.shape[1])[:, None] >> np.arange(cover.shape[1])) & 1
+        solids = np.stack([self._primary(o.astype(bool)) for o in on])
+        return areas @ solids ** (1.0 / self.yule_nielsen)
 
     def _effective(self, device: Floats) -> Floats:
         gain = np.asarray(self.gain)
