@@ -12,6 +12,7 @@ import pikepdf
 
 from plinto_core.arrays import Pixels
 from plinto_core.icc.profile import Profile
+from plinto_core.imaging.pdf_inks import device_n
 
 _SPACES = {1: "DeviceGray", 3: "DeviceRGB", 4: "DeviceCMYK"}
 
@@ -22,8 +23,13 @@ def write_picture_pdf(
     shape: tuple[int, int, int],
     profile: bytes | None,
     resolution: tuple[float, float] | None,
+    inks: tuple[str, ...] = (),
 ) -> None:
-    """One page of the picture's print size; without a resolution 72 pixels make an inch."""
+    """One page of the picture's print size; without a resolution 72 pixels make an inch.
+
+    inks : names of channels that are other inks than the four of the process; the profile says then
+    how they look, and stands in no output intent, which has no place for such inks (ISO 15930-7, 6.2.2).
+    """
     height, width, channels = shape
     squeeze = zlib.compressobj(6)
     packed: list[bytes] = []
@@ -36,9 +42,13 @@ def write_picture_pdf(
     x, y = resolution or (72.0, 72.0)
     size = (width / x * 72, height / y * 72)
     with pikepdf.new() as pdf:
-        space = pikepdf.Name(f"/{_SPACES[channels]}")
-        colours: pikepdf.Object = space
-        if profile is not None:
+        colours: pikepdf.Object
+        if inks:
+            assert profile is not None
+            colours = device_n(pdf, inks, Profile(profile))
+        else:
+            colours = space = pikepdf.Name(f"/{_SPACES[channels]}")
+        if profile is not None and not inks:
             stream = pikepdf.Stream(pdf, profile, N=channels, Alternate=space)
             icc = pdf.make_indirect(stream)
             colours = pikepdf.Array([pikepdf.Name.ICCBased, icc])

@@ -73,8 +73,11 @@ def check_format(
 ) -> None:
     """Raise BadRecipe where a format cannot hold a picture of `shape` (height, width, channels)."""
     height, width, channels = shape
-    if output != "TIFF" and inks and inks != PROCESS:
-        raise BadRecipe(f"{output} cannot hold the inks {', '.join(inks)}.", remedy="Choose TIFF.")
+    own = bool(inks) and inks != PROCESS
+    if own and output in ("PNG", "JPEG"):
+        raise BadRecipe(
+            f"{output} cannot hold the inks {', '.join(inks)}.", remedy="Choose TIFF or PDF."
+        )
     if output == "PNG" and channels == 4:
         raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
     if output == "JPEG" and bits == 16:
@@ -92,7 +95,13 @@ def write_picture(
         if options.format == "TIFF":
             _write_tiff(temporary, bands, shape, options)
         elif options.format == "PDF":
-            write_picture_pdf(temporary, bands, shape, options.profile, options.resolution)
+            own = () if options.inks == PROCESS else options.inks
+            if own and options.profile is None:
+                raise BadRecipe(
+                    "A PDF of such inks says by their profile what they look like.",
+                    remedy="Embed the profile, or choose TIFF.",
+                )
+            write_picture_pdf(temporary, bands, shape, options.profile, options.resolution, own)
         else:
             _write_whole(temporary, np.concatenate(list(bands)), options)
 

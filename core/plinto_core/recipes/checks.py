@@ -254,14 +254,15 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
 def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
     delivery = recipe.delivery
     found = []
-    if now.inks and now.inks != PROCESS and delivery.films is None and delivery.format != "TIFF":
-        found.append(
-            Finding(
-                "stop",
-                "format-inks",
-                f"{delivery.format} cannot hold the inks {', '.join(now.inks)}. Choose TIFF.",
+    if now.inks and now.inks != PROCESS and delivery.films is None:
+        if delivery.format in ("PNG", "JPEG"):
+            said = (
+                f"{delivery.format} cannot hold the inks {', '.join(now.inks)}. Choose TIFF or PDF."
             )
-        )
+            found.append(Finding("stop", "format-inks", said))
+        elif delivery.format == "PDF" and not delivery.embed:
+            said = "A PDF of such inks says by their profile what they look like. Embed it, or choose TIFF."
+            found.append(Finding("stop", "format-inks", said))
     if not delivery.embed and delivery.films is None:
         found.append(
             Finding(

@@ -66,7 +66,7 @@ def test_a_profile_names_its_inks(seven, coated, two_inks) -> None:
 
 
 def test_names_that_are_missing_or_alike_leave_numbers(seven) -> None:
-    at, size = seven.directory["clrt"]
+    at, _ = seven.directory["clrt"]
     for name in (b"Cyan", b"", b"\x07bell"):
         table = bytearray(seven.data)
         table[at + 12 + 38 : at + 44 + 38] = name.ljust(32, b"\0")

@@ -9,6 +9,7 @@ import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
 import { ClashNotice, Explained, Notice, Pick } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
+import { takesDocuments } from "../ui/wording";
 import { RollLine } from "./RollLine";
 import { MANAGERS, STATIONS } from "./words";
 
@@ -70,7 +71,9 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
               width={210}
               value={String(draft.condition)}
               options={{
-                ...Object.fromEntries((conditions.data ?? []).map((c) => [String(c.id), c.name])),
+                ...Object.fromEntries(
+                  (conditions.data ?? []).filter(takesDocuments).map((c) => [String(c.id), c.name]),
+                ),
                 new: "a new condition…",
               }}
               onChange={(v) => {

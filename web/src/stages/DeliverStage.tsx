@@ -67,7 +67,7 @@ export function DeliverStage(props: StageProps) {
   const kinds = delivery.films
     ? Object.keys(KINDS).filter((k) => k.endsWith(`-${delivery.bits}`) && !k.startsWith("JPEG"))
     : [
-        ...Object.keys(KINDS).filter((k) => !ownInks || k.startsWith("TIFF")),
+        ...Object.keys(KINDS).filter((k) => !ownInks || !k.startsWith("JPEG")),
         ...(rgb ? Object.keys(RGB_KINDS) : []),
       ];
   const error = start.error ?? all.error;

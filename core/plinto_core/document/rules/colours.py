@@ -36,6 +36,16 @@ _SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
 """Of the families that carry a profile of their own."""
 
 
+def judge_destination(destination: Profile) -> None:
+    """Raise NotSupported for a destination that documents cannot be converted to."""
+    if destination.colour_space not in ("CMYK", "RGB ", "GRAY"):
+        raise NotSupported(
+            f"Documents are converted to CMYK, RGB or grey destinations, and "
+            f"{destination.description!r} has {destination.channels} inks of its own.",
+            remedy="Choose another destination; pictures are converted to it as a job's condition.",
+        )
+
+
 @dataclass
 class ColourMapper:
     """All conversions of one policy; links and colours are kept for the whole document."""
@@ -47,11 +57,7 @@ class ColourMapper:
     _colours: dict[tuple[object, ...], tuple[float, ...]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        if self.destination.colour_space not in ("CMYK", "RGB ", "GRAY"):
-            raise NotSupported(
-                "Documents are converted to CMYK, RGB or grey destinations.",
-                remedy="Choose another destination profile.",
-            )
+        judge_destination(self.destination)
 
     @property
     def family(self) -> str:
