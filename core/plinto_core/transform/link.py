@@ -11,7 +11,7 @@ from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.errors import NotSupported
 from plinto_core.fields import Part
 from plinto_core.keeping import Kept
-from plinto_core.kernels.apply import WIDTH, apply1, apply3, apply4, apply_any
+from plinto_core.kernels.apply import WIDE, WIDTH, apply1, apply3, apply3_wide, apply4, apply_any
 from plinto_core.kernels.interpolate import interpolate
 
 Function = Callable[[Floats], Floats]
@@ -74,13 +74,16 @@ class DeviceLink:
         kernel = {3: apply3, 4: apply4}.get(self.inputs, apply_any)
         scale = np.float32((self.size - 1) / full)
         source = np.ascontiguousarray(pixels)
+        if self.inputs == 3 and WIDTH < self.outputs <= WIDE:
+            out = np.empty((pixels.shape[0], self.outputs), dtype)
+            apply3_wide(source, out, _table(self.nodes, WIDE, top), self.size, scale, self.outputs)
+            return out
         parts = []
         for start in range(0, self.outputs, WIDTH):
             nodes = self.nodes[:, start : start + WIDTH]
-            table = np.zeros((nodes.shape[0], WIDTH), np.float32)
-            table[:, : nodes.shape[1]] = nodes * np.float32(top) + np.float32(0.5)
             out = np.empty((pixels.shape[0], nodes.shape[1]), dtype)
-            kernel(source, out, table.reshape(-1), self.size, scale, nodes.shape[1])
+            table = _table(nodes, WIDTH, top)
+            kernel(source, out, table, self.size, scale, nodes.shape[1])
             parts.append(out)
         return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
 
@@ -92,6 +95,13 @@ class DeviceLink:
         if self.curve is not None:
             values = np.interp(values, np.linspace(0.0, 1.0, self.curve.size), self.curve)
         return np.asarray(interpolate(flat, grid, self.outputs, values, True))
+
+
+def _table(nodes: Floats32, width: int, top: int) -> Floats32:
+    """Nodes as kernels take them: `width` values each, scaled to `top`, the rounding half added."""
+    table = np.zeros((nodes.shape[0], width), np.float32)
+    table[:, : nodes.shape[1]] = nodes * np.float32(top) + np.float32(0.5)
+    return table.reshape(-1)
 
 
 def build_link(

@@ -88,8 +88,9 @@ def test_a_pdf_names_every_ink_and_looks_as_the_profile_says(tmp_path, seven) ->
     found = shown[10, 10::20].astype(float) / 255
     screen = standard_profile("srgb")
     wanted = convert(seven, screen, np.eye(7), intent="relative", bpc=False)
-    # A viewer of its own has other black points and adaptation: hues must be right, not the last digit.
-    assert np.abs(found - wanted).max() < 0.12
+    # Violet lies outside sRGB, and the viewer clips in a way of its own.
+    assert np.abs(found - wanted).max() < 0.2
+    assert np.abs(found - wanted)[:6].max() < 0.07
 
 
 def test_a_pdf_without_its_profile_is_refused(tmp_path) -> None:

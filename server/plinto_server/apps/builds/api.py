@@ -21,7 +21,7 @@ from plinto_server.uploads import Upload, given_file
 class Asked(serializers.Serializer):
     """tac, black_start, black_limit, strength in percent; name of the profile."""
 
-    tac = serializers.FloatField(min_value=50, max_value=400, default=300)
+    tac = serializers.FloatField(min_value=50, max_value=800, default=300)
     black_start = serializers.FloatField(min_value=0, max_value=100, default=20)
     black_limit = serializers.FloatField(min_value=0, max_value=100, default=100)
     strength = serializers.FloatField(min_value=0, max_value=100, default=50)

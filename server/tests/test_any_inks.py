@@ -1,0 +1,149 @@
+"""Conditions of other inks than four: from their measurements to a job's figures and files."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+import numpy as np
+import pytest
+import tifffile
+
+from plinto_core.icc import Profile
+from plinto_core.imaging.ink_tiff import names_of
+from plinto_core.measurement.characterisation import format_characterisation
+from plinto_core.simulator import SIMULATED
+from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.profiles.services import load_profile
+from test_builds import start
+from working import work_off
+
+
+def built(client, key: str, tac: float, **asked) -> dict:
+    """A profile built of a simulated press's chart, as one's own measurements come in."""
+    text = format_characterisation(SIMULATED[key].measured()).encode()
+    made = start(client, text, tac=tac, name=key, **asked)
+    assert made.status_code == 201
+    work_off()
+    done = client.get(f"/api/builds/{made.json()['id']}").json()
+    assert done["state"] == "done"
+    return done["profile"]
+
+
+@pytest.fixture
+def two(client, conditions) -> dict:
+    """A condition of two inks made of its measurements, by what is proposed for it."""
+    profile = built(client, "two-screens", 180)
+    assert [c["name"] for c in profile["inks"]["channels"]] == ["Brick", "K"]
+    found = client.get(f"/api/profiles/{profile['id']}/proposal").json()
+    assert found["condition"]["ink_rules"]["tac"] <= 180
+    body = {"profile": profile["id"], "condition": {**found["condition"], "process": "screen"}}
+    made = client.post("/api/conditions", body, format="json")
+    assert made.status_code == 201
+    return made.json()
+
+
+@pytest.fixture
+def destination(client, job, two) -> dict:
+    first = job["destinations"][0]["id"]
+    made = client.post(
+        f"/api/destinations/{first}/retarget", {"condition": two["id"]}, format="json"
+    )
+    assert made.status_code == 201
+    rows = client.get(f"/api/jobs/{job['id']}").json()["destinations"]
+    return next(d for d in rows if d["condition"]["id"] == two["id"])
+
+
+def change(client, destination: dict, **part):
+    return client.patch(f"/api/destinations/{destination['id']}", part, format="json")
+
+
+def test_figures_name_the_inks_of_the_condition(client, destination) -> None:
+    at = f"/api/destinations/{destination['id']}"
+    rules = {"tac": 150, "limits": {"Brick": 70}, "black": {"method": "gcr", "start": 20}}
+    assert change(client, destination, ink_rules=rules).status_code == 200
+    inks = client.get(f"{at}/inks").json()
+    assert list(inks["coverage"]) == ["Brick", "K"]
+    assert 0 < inks["tac_max"] <= 150
+    assert list(client.get(f"{at}/readout?x=10&y=10").json()["inks"]) == ["Brick", "K"]
+    ramp = client.get(f"{at}/neutral").json()
+    assert max(ramp["inks"]["Brick"]) <= 70
+    assert max(ramp["inks"]["K"]) > 40
+    limits = client.get(f"{at}/limits").json()
+    assert list(limits["darkest_inks"]) == ["Brick", "K"]
+    assert limits["volume"] <= limits["whole_volume"]
+
+
+def test_an_ink_that_the_condition_lacks_is_refused(client, destination) -> None:
+    for rules in ({"limits": {"C": 50}}, {"limits": {"Gold": 50}}):
+        answer = change(client, destination, ink_rules=rules)
+        at = f"/api/destinations/{destination['id']}"
+        if answer.status_code == 200:
+            answer = client.get(f"{at}/inks")
+        assert answer.status_code == 400
+        assert "Brick, K" in str(answer.json())
+
+
+def test_the_file_has_two_named_inks_and_says_what_it_cannot_be(client, destination) -> None:
+    at = f"/api/destinations/{destination['id']}"
+    refused = change(client, destination, delivery={"format": "PNG"})
+    assert refused.status_code == 400
+    assert "TIFF or PDF" in str(refused.json())
+    bare = change(client, destination, delivery={"format": "PDF", "embed": False})
+    if bare.status_code == 200:
+        found = client.get(f"{at}/check").json()["findings"]
+        assert any(f["level"] == "stop" and "Embed it" in str(f) for f in found)
+        change(client, destination, delivery={"embed": True})
+    change(client, destination, delivery={"format": "TIFF", "bits": 8})
+    assert client.post(f"{at}/deliveries").status_code == 201
+    work_off()
+    (done,) = client.get(f"{at}/deliveries").json()
+    assert done["state"] == "done"
+    data = b"".join(client.get(f"/api/deliveries/{done['id']}/file").streaming_content)
+    with tifffile.TiffFile(io.BytesIO(data)) as file:
+        assert names_of(file.pages[0]) == ("Brick", "K")
+        assert file.pages[0].photometric == 5
+        assert Profile(file.pages[0].tags.valueof(34675)).colour_space == "2CLR"
+
+
+def test_films_stand_at_the_angles_of_their_inks(client, destination) -> None:
+    at = f"/api/destinations/{destination['id']}"
+    films = {"resolution": 150, "ruling": 20}
+    assert change(client, destination, delivery={"films": films}).status_code == 200
+    assert client.post(f"{at}/deliveries").status_code == 201
+    work_off()
+    (done,) = client.get(f"{at}/deliveries").json()
+    data = b"".join(client.get(f"/api/deliveries/{done['id']}/file").streaming_content)
+    with zipfile.ZipFile(io.BytesIO(data)) as folder:
+        names = sorted(n for n in folder.namelist() if n.endswith(".tif"))
+        assert len(names) == 2
+        brick, black = (tifffile.imread(io.BytesIO(folder.read(n))) for n in names)
+    assert brick.shape == black.shape
+    assert (brick != black).any()
+
+
+def test_a_policy_for_them_is_refused_at_once(client, two) -> None:
+    answer = client.get(f"/api/policies/templates/office-files?condition={two['id']}")
+    policy = {**answer.json(), "destination": two["profile"]["sha256"]}
+    made = client.post("/api/policies", policy, format="json")
+    assert made.status_code == 400
+    assert "2 inks of its own" in made.json()["title"]
+
+
+def test_a_device_that_takes_rgb_is_built_of_its_chart(client, conditions) -> None:
+    profile = built(client, "photo-rgb", 300)
+    assert profile["colour_space"] == "RGB"
+    assert profile["device_class"] == "output"
+    assert profile["inks"] is None
+    assert "destination" in profile["parts"]
+    stored = load_profile(profile["sha256"])
+    assert stored.header.device_class == "prtr"
+
+
+def test_profiles_of_four_inks_say_theirs_too(client, conditions) -> None:
+    found = client.get("/api/conditions").json()[0]["profile"]["inks"]["channels"]
+    assert [c["name"] for c in found] == ["C", "M", "Y", "K"]
+    assert [c["angle"] for c in found] == [15, 75, 0, 45]
+    solids = np.array([c["solid"] for c in found])
+    assert solids[3, 0] < 30
+    assert PrintingCondition.objects.count() == len(conditions)
