@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import re
+import shutil
+import tempfile
+import zipfile
 from collections.abc import Iterator
 from contextlib import ExitStack
 from dataclasses import replace
@@ -11,7 +15,7 @@ import numpy as np
 
 from plinto_core.arrays import Pixels, Progress
 from plinto_core.errors import BadRecipe
-from plinto_core.icc.colorants import ink_names, inks_of
+from plinto_core.icc.colorants import ink_names, inks_of, long_name
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.facts import MAX_STREAMED, check_size
 from plinto_core.imaging.films import FilmSet, write_films
@@ -71,7 +75,7 @@ def write_output(
         tiles=delivery.tiles,
         inks=inks_of(destination),
     )
-    if not delivery.turn and delivery.films is None:
+    if not delivery.turn and delivery.films is None and not delivery.apart:
         write_picture(target, _turned_over(bands, delivery), shape, options)
         return
     if delivery.turn in (90, 270):
@@ -83,13 +87,46 @@ def write_output(
         )
         if delivery.films is None:
             turned = turned_bands(whole, delivery.turn)
-            write_picture(target, _turned_over(turned, delivery), shape, options)
+            if delivery.apart:
+                _write_apart(target, whole, shape, options, delivery, progress)
+            else:
+                write_picture(target, _turned_over(turned, delivery), shape, options)
             return
         _write_films(target, whole, options, recipe, destination, progress)
 
 
 def _unturned(shape: tuple[int, int, int], turn: int) -> tuple[int, int, int]:
     return (shape[1], shape[0], shape[2]) if turn in (90, 270) else shape
+
+
+def _write_apart(
+    target: Path, whole: Pixels, shape: tuple[int, int, int], options: OutputOptions,
+    delivery: Delivery, progress: Progress,
+) -> None:  # fmt: skip
+    """A grey TIFF for every ink in one ZIP, black where the ink is full."""
+    grey = replace(options, profile=None, inks=())
+    with (
+        whole_or_none(target) as temporary,
+        tempfile.TemporaryDirectory(prefix=".plinto-", dir=target.parent) as folder,
+        zipfile.ZipFile(temporary, "w", zipfile.ZIP_STORED) as archive,
+    ):
+        for place, name in enumerate(options.inks):
+            plate = Path(folder) / "plate.tif"
+            turned = turned_bands(whole[..., place : place + 1], delivery.turn)
+            bands = (np.iinfo(b.dtype).max - b for b in _turned_over(turned, delivery))
+            write_picture(plate, bands, (*shape[:2], 1), grey)
+            entry = zipfile.ZipInfo(
+                f"{place + 1}_{_plain(long_name(name))}.tif", (1980, 1, 1, 0, 0, 0)
+            )
+            entry.external_attr = 0o644 << 16
+            with plate.open("rb") as file, archive.open(entry, "w", force_zip64=True) as out:
+                shutil.copyfileobj(file, out)
+            progress(0.9 + 0.1 * (place + 1) / len(options.inks))
+
+
+def _plain(name: str) -> str:
+    """A name of an ink as part of a file's name, on any system."""
+    return re.sub(r"[^\w.-]+", "_", name).strip("._") or "ink"
 
 
 def _write_films(

@@ -38,7 +38,8 @@ class Delivery(BaseModel):
     width_mm : width of the print, None keeps what the artwork states; resolution : pixels per
     inch to resample to, None keeps the pixels; negative : the plates reversed, for film that is
     copied negative; turn : degrees clockwise; file_name : a pattern
-    (see file_names.py); films : one-bit films in place of a picture; copies : the run.
+    (see file_names.py); films : one-bit films in place of a picture; apart : a grey TIFF for every ink,
+    black where the ink is full, in one ZIP; copies : the run.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
@@ -56,6 +57,7 @@ class Delivery(BaseModel):
     turn: Literal[0, 90, 180, 270] = 0
     file_name: str = Field("{artwork}_{condition}", min_length=1, max_length=120)
     films: FilmRules | None = None
+    apart: bool = False
     copies: int = Field(1, ge=1, le=100_000_000)
     ticket: Ticket = Ticket()
 

@@ -193,6 +193,9 @@ def _delivery(
                 f"The file is {'mirrored' if new.mirror else 'no longer mirrored'}, as {new.name} prints.",
             )
         )
+    if recipe.delivery.apart and new.inks in (("R", "G", "B"), ("Grey",)):
+        delivery["apart"] = False
+        notes.append(Note("adapted", f"One file for all: {new.name} takes no inks."))
     if recipe.delivery.films is not None:
         if new.process in ("screen", "flexo") and len(new.inks) == 4:
             notes.append(

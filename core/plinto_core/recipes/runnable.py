@@ -59,6 +59,12 @@ def _writable(destination: Profile) -> None:
 
 def _films(recipe: Recipe, destination: Profile, resolution: tuple[float, float] | None) -> None:
     delivery = recipe.delivery
+    if delivery.apart and not is_subtractive(destination.colour_space):
+        raise BadRecipe(
+            "A file for every ink needs inks.", remedy="Choose a destination with inks."
+        )
+    if delivery.apart and delivery.format != "TIFF":
+        raise BadRecipe("A file for every ink is a TIFF.", remedy="Choose TIFF.")
     if delivery.films is None:
         return
     if not is_subtractive(destination.colour_space):

@@ -26,15 +26,21 @@ function colourOf(name: string, inks: readonly InkChannel[]): string {
   return labColour([Math.min(l, LIGHTEST), a, b]);
 }
 
-/** A letter or two for an ink where a name has no room, no two alike: "Violet" V, "Light cyan" Lc. */
+const letters = (name: string) => {
+  const [first = "", second = ""] = name.split(/[\s-]+/);
+  return second ? `${first.slice(0, 1)}${second.slice(0, 1)}` : first.slice(0, 1);
+};
+
+/** A letter or two for an ink where a name has no room, no two alike: "Violet" V, "Light cyan" Lc;
+ * more letters where inks begin alike. */
 export function shortInk(name: string, all: readonly string[]): string {
-  const letters = (of: string) => {
-    const words = of.split(/[\s-]+/);
-    return words.length > 1 ? `${words[0]?.[0] ?? ""}${words[1]?.[0] ?? ""}` : of.slice(0, 1);
-  };
-  if (name.length <= 2) return name;
-  const alike = all.filter((n) => n !== name && (n.length <= 2 ? n : letters(n)) === letters(name));
-  return alike.length === 0 ? letters(name) : name.slice(0, 3);
+  const others = all.filter((n) => n !== name);
+  const own = [letters(name), ...[2, 3, 4].map((n) => name.slice(0, n))];
+  const free = (short: string) =>
+    others.every(
+      (o) => o !== short && letters(o) !== short && !(short.length > 1 && o.startsWith(short)),
+    );
+  return own.find(free) ?? name;
 }
 
 export interface InkLook {

@@ -40,7 +40,11 @@ export function DeliverStage(props: StageProps) {
   const set = (part: Partial<typeof delivery>) => control.commit({ delivery: part });
   const kind = (key: string) => {
     const [format, bits] = key.split("-");
-    set({ format: format as typeof delivery.format, bits: Number(bits) as 8 | 16 });
+    set({
+      format: format as typeof delivery.format,
+      bits: Number(bits) as 8 | 16,
+      ...(format !== "TIFF" && delivery.apart && { apart: false }),
+    });
   };
   const check = useQuery({
     queryKey: [
@@ -108,6 +112,14 @@ export function DeliverStage(props: StageProps) {
             onChange={(tiles) => set({ tiles })}
             help="256 × 256 pixel tiles in place of strips, for programs that look at parts of large pictures."
           />
+          {inks !== "" && (
+            <Toggle
+              label="One file per ink"
+              checked={delivery.apart}
+              onChange={(apart) => set({ apart })}
+              help="A grey TIFF for every ink in one ZIP, black where the ink is full."
+            />
+          )}
         </>
       )}
       {delivery.format === "JPEG" && (

@@ -101,8 +101,9 @@ def start_all(job: Job) -> list[Run]:
 
 
 def suffix_of(recipe: Recipe) -> str:
-    """The ending of a delivered file; films in TIFF come as one ZIP."""
-    if recipe.delivery.films is not None and recipe.delivery.format == "TIFF":
+    """The ending of a delivered file; films in TIFF, and a TIFF for every ink, come as one ZIP."""
+    several = recipe.delivery.films is not None or recipe.delivery.apart
+    if several and recipe.delivery.format == "TIFF":
         return "zip"
     return SUFFIXES[recipe.delivery.format]
 

@@ -189,6 +189,8 @@ def send_delivery(
     recipe = parse_recipe(run.recipe)
     if recipe.delivery.films is not None:
         raise Conflict("Films are exposed, not printed.")
+    if recipe.delivery.apart:
+        raise Conflict("The delivery has a file for every ink; print one that holds them all.")
     sent = SentColours(
         converts=True,
         made_for=recipe.destination,
