@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { api, ask, type Profile } from "../api";
+import { api, ask, type InkChannel, type Profile } from "../api";
+import { InkContext } from "../plots";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { aimAsked, aimsQuery, examinationQuery } from "../queries/profiles";
@@ -25,6 +26,7 @@ const PARTS = {
 } as const;
 type Part = keyof typeof PARTS;
 
+const NO_INKS: InkChannel[] = [];
 const heldBy = (p: Profile) => !["standard", "shipped"].includes(p.origin);
 
 /** The examination of one profile, cut by what one asks of it. */
@@ -92,164 +94,171 @@ export function ProfilePage() {
     </Box>
   );
   return (
-    <Shell title={profile?.description ?? "Profile"}>
-      <Box sx={{ display: "grid", gridTemplateColumns: "200px minmax(0, 1fr)", height: "100%" }}>
-        <Box
-          component="nav"
-          aria-label="Parts of the examination"
-          sx={{ borderRight: 1, borderColor: "divider", py: 1 }}
-        >
-          <ButtonBase
-            onClick={() => void navigate("/profiles")}
-            sx={{ px: 2, py: 0.75, fontSize: 13, textDecoration: "underline" }}
+    <InkContext value={profile?.inks?.channels ?? NO_INKS}>
+      <Shell title={profile?.description ?? "Profile"}>
+        <Box sx={{ display: "grid", gridTemplateColumns: "200px minmax(0, 1fr)", height: "100%" }}>
+          <Box
+            component="nav"
+            aria-label="Parts of the examination"
+            sx={{ borderRight: 1, borderColor: "divider", py: 1 }}
           >
-            All profiles
-          </ButtonBase>
-          {(Object.entries(PARTS) as [Part, string][]).map(([key, label]) => (
             <ButtonBase
-              key={key}
-              aria-current={key === part ? "page" : undefined}
-              onClick={() => void navigate(`/profiles/${id}/${key}`, { replace: true })}
-              sx={{
-                display: "block",
-                width: "100%",
-                textAlign: "left",
-                px: 2,
-                py: 0.9,
-                fontSize: 13,
-                fontWeight: key === part ? 700 : 450,
-                ...(key === part && {
-                  bgcolor: "background.paper",
-                  boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}`,
-                }),
-              }}
+              onClick={() => void navigate("/profiles")}
+              sx={{ px: 2, py: 0.75, fontSize: 13, textDecoration: "underline" }}
             >
-              {label}
-              {key === "wrong" && wrong ? ` (${wrong})` : ""}
+              All profiles
             </ButtonBase>
-          ))}
-        </Box>
-        <Box sx={{ overflow: "auto", p: 2, minWidth: 0 }}>
-          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1.5 }}>
-            <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>
-              {PARTS[part]}
-            </Typography>
-            <Button onClick={() => setCopying(!copying)}>A changed copy…</Button>
-            {profile && prints && (
-              <Button component={Link} to={`/gamuts?of=profile:${profile.sha256}&of=profile:srgb`}>
-                Gamut
-              </Button>
-            )}
-            {profile && prints && (
-              <Button
-                component={Link}
-                to={`/questions?${new URLSearchParams({
-                  ask: shownBeside.length ? "alike" : "greys",
-                  ...Object.fromEntries(
-                    ["profile", "press", "first", "destination"].map((p) => [p, String(id)]),
-                  ),
-                  ...(beside[0] && { second: beside[0], proofer: beside[0] }),
-                })}`}
-              >
-                {shownBeside.length ? "Ask about these" : "Ask about it"}
-              </Button>
-            )}
-            <Button component="a" href={`/api/profiles/${id}/file`} download>
-              As a file
-            </Button>
-            <Button
-              component="a"
-              href={`/api/profiles/${id}/examination${query ? `?${query}` : ""}`}
-              download={`examination-${id}.json`}
-            >
-              Report as JSON
-            </Button>
-            <Button
-              component="a"
-              href={`/api/profiles/${id}/examination.pdf${query ? `?${query}` : ""}`}
-              download
-            >
-              Report as PDF
-            </Button>
-            {profile && heldBy(profile) && (
-              <RemoveButton
-                label="Take out"
-                name={profile.description}
-                uses={() => ask(api.GET("/api/profiles/{id}/uses", path))}
-                remove={() => ask(api.DELETE("/api/profiles/{id}", path))}
-                restore={() => ask(api.POST("/api/profiles/{id}/restore", path))}
-                onDone={async () => {
-                  await client.invalidateQueries({ queryKey: keys.profiles, exact: true });
-                  void navigate("/profiles");
+            {(Object.entries(PARTS) as [Part, string][]).map(([key, label]) => (
+              <ButtonBase
+                key={key}
+                aria-current={key === part ? "page" : undefined}
+                onClick={() => void navigate(`/profiles/${id}/${key}`, { replace: true })}
+                sx={{
+                  display: "block",
+                  width: "100%",
+                  textAlign: "left",
+                  px: 2,
+                  py: 0.9,
+                  fontSize: 13,
+                  fontWeight: key === part ? 700 : 450,
+                  ...(key === part && {
+                    bgcolor: "background.paper",
+                    boxShadow: (t) => `inset 4px 0 0 ${t.palette.text.primary}`,
+                  }),
                 }}
-                kept="It cannot be taken out while they use it."
-              />
+              >
+                {label}
+                {key === "wrong" && wrong ? ` (${wrong})` : ""}
+              </ButtonBase>
+            ))}
+          </Box>
+          <Box sx={{ overflow: "auto", p: 2, minWidth: 0 }}>
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1.5 }}>
+              <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>
+                {PARTS[part]}
+              </Typography>
+              <Button onClick={() => setCopying(!copying)}>A changed copy…</Button>
+              {profile && prints && (
+                <Button
+                  component={Link}
+                  to={`/gamuts?of=profile:${profile.sha256}&of=profile:srgb`}
+                >
+                  Gamut
+                </Button>
+              )}
+              {profile && prints && (
+                <Button
+                  component={Link}
+                  to={`/questions?${new URLSearchParams({
+                    ask: shownBeside.length ? "alike" : "greys",
+                    ...Object.fromEntries(
+                      ["profile", "press", "first", "destination"].map((p) => [p, String(id)]),
+                    ),
+                    ...(beside[0] && { second: beside[0], proofer: beside[0] }),
+                  })}`}
+                >
+                  {shownBeside.length ? "Ask about these" : "Ask about it"}
+                </Button>
+              )}
+              <Button component="a" href={`/api/profiles/${id}/file`} download>
+                As a file
+              </Button>
+              <Button
+                component="a"
+                href={`/api/profiles/${id}/examination${query ? `?${query}` : ""}`}
+                download={`examination-${id}.json`}
+              >
+                Report as JSON
+              </Button>
+              <Button
+                component="a"
+                href={`/api/profiles/${id}/examination.pdf${query ? `?${query}` : ""}`}
+                download
+              >
+                Report as PDF
+              </Button>
+              {profile && heldBy(profile) && (
+                <RemoveButton
+                  label="Take out"
+                  name={profile.description}
+                  uses={() => ask(api.GET("/api/profiles/{id}/uses", path))}
+                  remove={() => ask(api.DELETE("/api/profiles/{id}", path))}
+                  restore={() => ask(api.POST("/api/profiles/{id}/restore", path))}
+                  onDone={async () => {
+                    await client.invalidateQueries({ queryKey: keys.profiles, exact: true });
+                    void navigate("/profiles");
+                  }}
+                  kept="It cannot be taken out while they use it."
+                />
+              )}
+            </Box>
+            {copying && profile && (
+              <CopyPanel key={profile.id} profile={profile} onClose={() => setCopying(false)} />
+            )}
+            {(part === "prints" || part === "wrong") && prints && (
+              <Box
+                sx={{
+                  display: "flex",
+                  flexWrap: "wrap",
+                  alignItems: "center",
+                  columnGap: 3,
+                  mb: 1.5,
+                }}
+              >
+                {profile?.inks && (
+                  <Box sx={{ width: 280 }}>
+                    <NumberField
+                      label="Total that was asked for"
+                      help="Tables that reach more are a finding. Empty: not judged."
+                      value={tac}
+                      unit="%"
+                      min={50}
+                      max={800}
+                      empty="any"
+                      onRest={setTac}
+                    />
+                  </Box>
+                )}
+                <AimPick
+                  value={aim}
+                  profiles={others.filter((p) => p.parts.includes("destination"))}
+                  onChange={setAim}
+                />
+              </Box>
+            )}
+            {part === "prints" && prints && besides}
+            {part === "prints" && profile && shownBeside.length > 0 && (
+              <SideBySide profiles={[profile, ...shownBeside]} />
+            )}
+            {report.error && (
+              <Notice problem={report.error} onRetry={() => void report.refetch()} />
+            )}
+            {report.isPending && profile && part !== "greys" && (
+              <Typography color="text.secondary">Examining…</Typography>
+            )}
+            {part === "greys" &&
+              profile &&
+              (prints ? (
+                <>
+                  {besides}
+                  <Greys profiles={[profile, ...shownBeside]} />
+                </>
+              ) : (
+                <Typography>
+                  It makes no greys: it leads only one way, or joins other profiles.
+                </Typography>
+              ))}
+            {report.data && profile && (
+              <>
+                {part === "prints" && <Prints found={report.data} name={profile.description} />}
+                {part === "back" && <GivesBack found={report.data} profile={id} />}
+                {part === "wrong" && <Wrong found={report.data} />}
+                {part === "holds" && <Holds profile={profile} found={report.data} />}
+              </>
             )}
           </Box>
-          {copying && profile && (
-            <CopyPanel key={profile.id} profile={profile} onClose={() => setCopying(false)} />
-          )}
-          {(part === "prints" || part === "wrong") && prints && (
-            <Box
-              sx={{
-                display: "flex",
-                flexWrap: "wrap",
-                alignItems: "center",
-                columnGap: 3,
-                mb: 1.5,
-              }}
-            >
-              {profile?.inks && (
-                <Box sx={{ width: 280 }}>
-                  <NumberField
-                    label="Total that was asked for"
-                    help="Tables that reach more are a finding. Empty: not judged."
-                    value={tac}
-                    unit="%"
-                    min={50}
-                    max={800}
-                    empty="any"
-                    onRest={setTac}
-                  />
-                </Box>
-              )}
-              <AimPick
-                value={aim}
-                profiles={others.filter((p) => p.parts.includes("destination"))}
-                onChange={setAim}
-              />
-            </Box>
-          )}
-          {part === "prints" && prints && besides}
-          {part === "prints" && profile && shownBeside.length > 0 && (
-            <SideBySide profiles={[profile, ...shownBeside]} />
-          )}
-          {report.error && <Notice problem={report.error} onRetry={() => void report.refetch()} />}
-          {report.isPending && profile && part !== "greys" && (
-            <Typography color="text.secondary">Examining…</Typography>
-          )}
-          {part === "greys" &&
-            profile &&
-            (prints ? (
-              <>
-                {besides}
-                <Greys profiles={[profile, ...shownBeside]} />
-              </>
-            ) : (
-              <Typography>
-                It makes no greys: it leads only one way, or joins other profiles.
-              </Typography>
-            ))}
-          {report.data && profile && (
-            <>
-              {part === "prints" && <Prints found={report.data} name={profile.description} />}
-              {part === "back" && <GivesBack found={report.data} profile={id} />}
-              {part === "wrong" && <Wrong found={report.data} />}
-              {part === "holds" && <Holds profile={profile} found={report.data} />}
-            </>
-          )}
         </Box>
-      </Box>
-    </Shell>
+      </Shell>
+    </InkContext>
   );
 }
