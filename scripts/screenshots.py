@@ -53,7 +53,7 @@ def open_job(page: Page, name: str) -> None:
 
 def first_stages(page: Page) -> None:
     open_job(page, "Aurora curtain")
-    for number, name in enumerate(("artwork", "", "press-view"), 1):
+    for number, name in enumerate(("", "", "press-view"), 1):
         page.keyboard.press(str(number))
         if not name:
             continue
@@ -105,6 +105,21 @@ def inks(page: Page) -> None:
     settle(page)
     shoot(page, "plates")
     page.get_by_role("button", name="Plate C").click()
+
+
+def seven_inks(page: Page) -> None:
+    """All inks of a textile printer, along a violet; the plots are open."""
+    open_job(page, "Aurora curtain")
+    page.get_by_role("button", name="Sheetfed coated, 1 of").click()
+    page.get_by_role("menuitem", name="Polyester, seven inks").click()
+    page.keyboard.press("4")
+    page.get_by_role("button", name="Separation", exact=True).click()
+    page.get_by_role("radio", name="violet").click()
+    expect(page.get_by_role("img", name="Inks along violet")).to_be_visible()
+    expect(page.get_by_test_id("ink-limits")).to_be_visible(timeout=30_000)
+    settle(page)
+    shoot(page, "seven-inks")
+    page.get_by_role("button", name="Separation", exact=True).click()
 
 
 def retarget(page: Page) -> None:
@@ -273,6 +288,7 @@ def main(address: str) -> None:
             corrections,
             inks,
             retarget,
+            seven_inks,
             deliver,
             colour,
             gamuts,
