@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from functools import cache
 
 import numpy as np
@@ -11,10 +12,23 @@ from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.inks.ink_set import InkSet
 from plinto_core.inks.mixing import MixTable
 from plinto_core.simulator import SIMULATED
+from plinto_core.simulator.materials import BLACK
 
 SEVEN, SIX, TWO, RGB = (
     SIMULATED[key] for key in ("polyester-seven", "satin-canvas", "two-screens", "photo-rgb")
 )
+
+GREY = dataclasses.replace(
+    SIX,
+    key="light-black",
+    model=dataclasses.replace(
+        SIX.model,
+        inks=(*SIX.model.inks[:4], BLACK.named("Light black", 0.25)),
+        gain=SIX.model.gain[:5],
+    ),
+)
+"""Four inks and a light black."""
+_BY_KEY = {**SIMULATED, GREY.key: GREY}
 
 
 def truth(simulated, device):
@@ -37,8 +51,8 @@ def ink_set(simulated, names=None) -> InkSet:
 
 @cache
 def _table(key: str) -> MixTable:
-    simulated = SIMULATED[key]
-    size = {2: 33, 6: 5, 7: 4}[len(simulated.channels)]
+    simulated = _BY_KEY[key]
+    size = {2: 33, 5: 7, 6: 5, 7: 4}[len(simulated.channels)]
     return MixTable.of_function(ink_set(simulated), lambda d: truth(simulated, d), size=size)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from any_inks import SEVEN, SIX, TWO, ink_set, printable, table, truth
+from any_inks import GREY, SEVEN, SIX, TWO, ink_set, printable, table, truth
 
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.gamut.body import GamutBody
@@ -98,6 +98,37 @@ def test_light_inks_carry_the_lights_and_leave_the_solids() -> None:
     assert full[4] < 0.02
 
 
+def test_a_light_black_carries_the_light_greys() -> None:
+    found = roles(GREY)
+    assert (found["Light black"].role, found["Light black"].of) == ("light", "K")
+    press = table(GREY)
+    most = RULES.model_copy(update={"black": BlackRule(method="maximum")})
+    light, dark = separate(press, np.array([[85.0, 0, 0], [22.0, 0, 0]]), most).inks
+    assert light[3] < 0.02
+    assert light[4] > 0.15
+    assert dark[3] > 0.7
+    # What black and light black print together is one tone of the mixture's black.
+    plan = press.plan(RULES)
+    tones = np.linspace(0.02, 0.98, 25)
+    inks = plan.inks(tones[:, None] * np.eye(plan.axes)[plan.black], 5)
+    assert np.abs(press.black_of(inks, RULES) - tones).max() < 0.02
+
+
+@pytest.mark.parametrize("simulated", [SEVEN, GREY], ids=lambda s: s.key)
+def test_the_black_that_is_there_stays_on_wish(simulated) -> None:
+    press = table(simulated)
+    inks = np.zeros((3, len(simulated.channels)))
+    inks[:, :4] = [[0.3, 0.2, 0.2, 0.1], [0.1, 0.5, 0.4, 0.25], [0.0, 0.1, 0.6, 0.4]]
+    aims = press.lab_of(inks)
+    kept = separate(press, aims, InkRules(tac=300), starts=inks, keep_black=True).inks
+    own = press.black_of(inks, RULES)
+    assert np.abs(press.black_of(kept, RULES) - own).max() < 0.02
+    assert delta_e_2000(press.lab_of(kept), aims).max() < 0.2
+    # By a rule it would be another.
+    ruled = separate(press, aims, RULES, starts=inks).inks
+    assert np.abs(press.black_of(ruled, RULES) - own).max() > 0.05
+
+
 def test_limits_of_single_inks_hold_for_all_of_them() -> None:
     for simulated, limits in ((SEVEN, {"Orange": 50, "C": 70}), (SIX, {"Light cyan": 40, "K": 60})):
         rules = RULES.model_copy(update={"limits": limits})
@@ -135,6 +166,9 @@ def test_pure_black_stays_alone_over_the_total() -> None:
     held = hold_total(table(SEVEN), black, InkRules(tac=100, limits={"K": 50}))
     assert held[0, 3] == 1.0
     assert held.sum() == 1.0
+    # Only the TAC stands above it.
+    lower = hold_total(table(SEVEN), black, InkRules(tac=80))
+    assert lower[0].tolist() == [0, 0, 0, 0.8, 0, 0, 0]
 
 
 @pytest.mark.parametrize("simulated", [SEVEN, SIX], ids=lambda s: s.key)
