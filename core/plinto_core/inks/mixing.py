@@ -227,7 +227,7 @@ class MixTable:
 
     def coarse(self, rules: InkRules) -> tuple[cKDTree, Floats, Floats]:
         """Mixtures on a coarse grid that the rules allow: a tree of their Lab, them, and that Lab."""
-        limits = tuple(self.limits(rules))
+        key = (rules.tac, (*self.limits(rules), self.most_black(rules)))
 
         def made() -> tuple[cKDTree, Floats, Floats]:
             plan = self.plan(rules)
@@ -235,11 +235,15 @@ class MixTable:
             nodes = np.stack(np.meshgrid(*[steps] * plan.axes, indexing="ij"), axis=-1)
             nodes = nodes.reshape(-1, plan.axes)
             inks = plan.inks(nodes, self.inks)
-            nodes = nodes[inks.sum(axis=1) <= rules.tac / 100 + 1e-9]
+            allowed = inks.sum(axis=1) <= rules.tac / 100 + 1e-9
+            if plan.black is not None:
+                # The nearest node above the most stays, or a low limit would leave no black at all.
+                allowed &= nodes[:, plan.black] <= self.most_black(rules) + 0.07
+            nodes = nodes[allowed]
             lab = self.lab_of(plan.inks(nodes, self.inks))
             return cKDTree(lab), nodes, lab
 
-        return self._coarse.get((rules.tac, limits), made)
+        return self._coarse.get(key, made)
 
     @cached_property
     def _coarse(self) -> Kept[tuple[float, tuple[float, ...]], tuple[cKDTree, Floats, Floats]]:

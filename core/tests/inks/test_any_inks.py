@@ -138,6 +138,18 @@ def test_limits_of_single_inks_hold_for_all_of_them() -> None:
             assert inks[:, simulated.channels.index(name)].max() <= most / 100 + 1e-9
 
 
+def test_a_lower_total_prints_no_such_dark_greys() -> None:
+    press = table(SEVEN)
+    # Without black, since black alone is dark at any total.
+    rules = [
+        InkRules(tac=tac, limits={"K": 0}, black=BlackRule(method="none")) for tac in (300, 150)
+    ]
+    whole, lower = (press.darkest(r) for r in rules)
+    reached = [darkest_neutral(press, r).lab[0] for r in rules]
+    assert lower > whole + 5
+    assert np.abs(np.array(reached) - [whole, lower]).max() < 6
+
+
 def test_no_black_and_most_black() -> None:
     press = table(SEVEN)
     grey = np.array([[45.0, 0, 0]])
