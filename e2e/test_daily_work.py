@@ -190,7 +190,7 @@ def test_four_intents_and_all_conditions_at_once(screen: Page) -> None:
     sources = {img.get_attribute("src") for img in screen.locator("[data-pane] img").all()}
     assert len({fetched(screen, url or "") for url in sources}) == 4
     layout(screen, "Conditions of this job")
-    expect(panes).to_have_count(3)
+    expect(panes).to_have_count(4)
     expect(screen.get_by_test_id("proof-caption")).to_contain_text("Sheetfed coated")
     box = panes.first.bounding_box()
     assert box

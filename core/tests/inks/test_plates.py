@@ -104,3 +104,13 @@ def test_early_black_in_light_tones_counts_as_grain() -> None:
     lightness = np.array([90.0, 90, 30, 90])
     black = np.array([0.05, 0.0, 0.05, 0.5])
     assert grain_share(lightness, black) == 0.25
+
+
+def test_over_the_total_black_gives_way_last_wherever_it_stands() -> None:
+    inks = np.array([[0.8, 0.6], [0.2, 0.1]])
+    lifted = {"Brick": PlateRule(curve=((0, 0), (80, 100), (100, 100)))}
+    out = curve_plates(inks, ("Brick", "K"), lifted, 1.2, black_ink=1)
+    assert out[0] == pytest.approx([0.6, 0.6])
+    assert out[1, 1] == 0.1
+    none = curve_plates(inks, ("Brick", "Sand"), lifted, 1.2, black_ink=None)
+    assert none[0] == pytest.approx([0.75, 0.45])
