@@ -29,6 +29,7 @@ export function Reading({
 }) {
   const inked = proposal.tones.length > 0;
   const vanishing = proposal.tones.filter((t) => t.vanishes != null);
+  const longNames = Object.keys(proposal.solids).some((name) => name.length > 6);
   return (
     <Box sx={{ minWidth: 0 }}>
       <Box component="table" sx={table} aria-label="What each intent reaches">
@@ -86,7 +87,8 @@ export function Reading({
       <Box
         sx={{
           display: "grid",
-          gridTemplateColumns: "repeat(auto-fill, minmax(150px, 1fr))",
+          // Names of inks beside the four are longer than theirs.
+          gridTemplateColumns: `repeat(auto-fill, minmax(${longNames ? 210 : 150}px, 1fr))`,
           columnGap: 1.5,
           rowGap: 0.25,
           fontSize: 12.5,
