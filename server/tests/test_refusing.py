@@ -31,7 +31,7 @@ def destination(job) -> int:
         ({"working": "srgb"}, "no field 'working'"),
         ({"delivery": {"bit": 8}}, "delivery.bit"),
         ({"ink_rules": {"black": {"strenght": 3}}}, "strenght"),
-        ({"ink_rules": {"limits": {"O": 50}}}, "there is no ink 'O'"),
+        ({"ink_rules": {"limits": {"O": 50}}}, "no ink 'O' to limit"),
         ({"ink_rules": {"limits": {"C": -20}}}, "between 0 and 100"),
         ({"ink_rules": {"limits": {"C": 150}}}, "between 0 and 100"),
         ({"ink_rules": {"tac": 20}}, "tac"),

@@ -255,7 +255,7 @@ def test_the_report_as_pages_says_the_figures(coated, tmp_path) -> None:
     assert examination_pdf(hostile, {}).startswith(b"%PDF")
 
 
-def test_six_inks_are_examined_and_not_yet_printed_for() -> None:
+def test_six_inks_are_examined_and_printed_for() -> None:
     def forward(inks):
         return np.stack([100 - 80 * inks[:, 3], 50 * inks[:, 4], 50 * inks[:, 5]], axis=1)
 
@@ -273,9 +273,10 @@ def test_six_inks_are_examined_and_not_yet_printed_for() -> None:
     assert found.round_trip is not None
     path = neutrals(six, "relative", bpc=False)
     assert np.abs(path.inks[10:150, 3] - (100 - path.asked[10:150]) / 80).max() < 0.01
-    assert "destination" not in parts_of(six)
-    with pytest.raises(BadProfile, match="kept and examined, but not printed for yet"):
-        judge_part(six, "destination")
+    assert parts_of(six) == ("destination",)
+    judge_part(six, "destination")
+    with pytest.raises(BadProfile, match="pictures of such inks are not taken in yet"):
+        judge_part(six, "source")
 
 
 def test_embedded_measurements_are_listed_as_patches(coated, coated_measurements) -> None:

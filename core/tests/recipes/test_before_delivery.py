@@ -17,7 +17,9 @@ from plinto_core.recipes.file_names import file_name
 from plinto_core.recipes.ticket import print_ticket, ticket_pdf
 from plinto_core.transform import lab_of_device
 
-CALM = Circumstances((3000, 2000), (300, 300), "embedded", 4, 280, 320, 5)
+CALM = Circumstances(
+    (3000, 2000), (300, 300), "embedded", 4, 280, 320, 5, inks=("C", "M", "Y", "K")
+)
 
 
 def codes(delivery: dict | None = None, *, recipe: dict | None = None, **now) -> list[str]:
@@ -109,8 +111,17 @@ def test_a_strip_can_be_left_out(coated) -> None:
     assert print_ticket(recipe, coated, job="a", condition="b", file_name="c").strip == ()
 
 
+def test_what_a_format_cannot_hold_of_other_inks_stops() -> None:
+    inks = {"inks": ("Brick", "K"), "channels": 2}
+    assert codes({"format": "TIFF"}, **inks) == []
+    assert codes({"format": "PDF"}, **inks) == []
+    assert "format-inks" in codes({"format": "JPEG"}, **inks)
+    assert "format-inks" in codes({"format": "PDF", "embed": False}, **inks)
+    assert "format-inks" not in codes({"format": "JPEG"})
+
+
 def test_a_screen_asks_for_no_print_size_and_has_no_rip() -> None:
-    shown = {"process": "display", "channels": 3}
+    shown = {"process": "display", "channels": 3, "inks": ()}
     assert codes({"bits": 16}, resolution=None, out_of_gamut=60, **shown) == []
     assert set(codes({"bits": 16}, resolution=None, out_of_gamut=60)) == {
         "no-size",
