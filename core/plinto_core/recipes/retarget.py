@@ -72,6 +72,10 @@ def _plain(changes: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+_NO_INKS = (("R", "G", "B"), ("Grey",))
+"""Channels of devices that take no inks."""
+
+
 def _ink_rules(
     recipe: Recipe,
     old: ConditionFacts,
@@ -82,12 +86,21 @@ def _ink_rules(
     rules = recipe.ink_rules
     if rules is None:
         return
-    if new.inks != ("C", "M", "Y", "K"):
+    if new.inks in _NO_INKS:
         changes["ink_rules"] = None
-        notes.append(
-            Note("attention", f"Own ink rules were left out: {new.name} has no four process inks.")
-        )
+        notes.append(Note("attention", f"Own ink rules were left out: {new.name} takes no inks."))
         return
+    gone = [n for n in rules.limits if n not in new.inks]
+    if gone:
+        kept = {n: v for n, v in rules.limits.items() if n in new.inks}
+        rules = rules.model_copy(update={"limits": kept})
+        changes["ink_rules"] = rules
+        notes.append(
+            Note(
+                "attention",
+                f"Limits of inks that {new.name} does not have were left out: {', '.join(gone)}.",
+            )
+        )
     share = rules.tac / old.tac if old.tac else 1.0
     tac = min(new.tac, round(new.tac * min(1.0, share)))
     if tac != rules.tac:
@@ -193,11 +206,11 @@ def _delivery(
                 f"The file is {'mirrored' if new.mirror else 'no longer mirrored'}, as {new.name} prints.",
             )
         )
-    if recipe.delivery.apart and new.inks in (("R", "G", "B"), ("Grey",)):
+    if recipe.delivery.apart and new.inks in _NO_INKS:
         delivery["apart"] = False
         notes.append(Note("adapted", f"One file for all: {new.name} takes no inks."))
     if recipe.delivery.films is not None:
-        if new.process in ("screen", "flexo") and len(new.inks) == 4:
+        if new.process in ("screen", "flexo") and new.inks not in _NO_INKS:
             notes.append(
                 Note(
                     "attention",
@@ -207,7 +220,7 @@ def _delivery(
         else:
             delivery["films"] = None
             notes.append(Note("adapted", f"Films became a picture: {new.name} takes none."))
-    elif new.process == "screen" and old.process != "screen" and len(new.inks) == 4:
+    elif new.process == "screen" and old.process != "screen" and new.inks not in _NO_INKS:
         notes.append(
             Note(
                 "attention",

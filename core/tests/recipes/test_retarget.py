@@ -77,14 +77,32 @@ def test_mirror_and_ticket_follow_the_new_process() -> None:
     assert not back.delivery.mirror
 
 
-def test_six_inks_cannot_take_process_ink_rules() -> None:
+def test_six_inks_take_the_rules_and_what_is_of_their_inks() -> None:
     recipe = recipe_of(
-        ink_rules={"tac": 300}, plates={"K": {"minimum": 2}}, delivery={"films": {}},
+        ink_rules={"tac": 300, "limits": {"C": 80, "2": 70}}, plates={"K": {"minimum": 2}}, delivery={"films": {}},
         corrections=[{"region": {"corners": CORNERS}, "black": {"method": "none"}}],
     )  # fmt: skip
     found, notes = retarget(recipe, OFFSET, SIX)
-    assert found.ink_rules is None
+    assert found.ink_rules.tac <= SIX.tac
+    assert found.ink_rules.limits == {"2": 70}
     assert not found.plates
     assert found.corrections[0].black is None
     assert found.delivery.films is None
-    assert "Six has no four process inks" in ways(notes, "attention")
+    assert "Limits of inks that Six does not have were left out: C." in ways(notes, "attention")
+
+
+def test_films_and_rules_go_to_two_screens_and_no_rules_to_a_device_of_rgb() -> None:
+    two = ConditionFacts("Two", "t", ("Brick", "K"), 180, process="screen")
+    rgb = ConditionFacts("Photo", "p", ("R", "G", "B"), 300, process="photographic")
+    recipe = recipe_of(
+        ink_rules={"tac": 300, "limits": {"K": 90}}, delivery={"films": {}, "apart": False}
+    )
+    found, _ = retarget(recipe, OFFSET, two)
+    assert found.delivery.films is not None
+    assert found.ink_rules.limits == {"K": 90}
+    assert found.ink_rules.tac <= 180
+    apart = recipe_of(ink_rules={"tac": 300}, delivery={"apart": True})
+    found, notes = retarget(apart, OFFSET, rgb)
+    assert found.ink_rules is None
+    assert not found.delivery.apart
+    assert "Photo takes no inks" in ways(notes, "attention")
