@@ -50,6 +50,21 @@ def test_a_list_of_colours_is_laid_over(screen: Page) -> None:
     expect(figures).to_contain_text("Harbour signs outside", timeout=60_000)
     expect(screen.locator("svg circle").first).to_be_visible()
     expect(screen).to_have_url(re.compile(r"of=list"))
+    # What is chosen in the table is seen in the plots, and the other way.
+    table = screen.get_by_role("rowgroup", name="Colours")
+    table.focus()
+    screen.keyboard.press("ArrowDown")
+    first = table.get_by_role("row", selected=True)
+    expect(first).to_contain_text("outside")
+    expect(screen.locator("svg [data-chosen]")).to_have_count(2)
+    expect(screen.get_by_role("img", name="Cut at L* 63")).to_be_visible()
+    cut = screen.get_by_role("img", name=re.compile("^Cut at L"))
+    other = cut.locator("circle[stroke-width='1']").first
+    spot = other.bounding_box()
+    assert spot is not None
+    named = first.inner_text()
+    screen.mouse.click(spot["x"] + spot["width"] / 2, spot["y"] + spot["height"] / 2)
+    expect(table.get_by_role("row", selected=True)).not_to_have_text(named)
     screen.get_by_role("button", name=re.compile("^Take Harbour signs")).click()
     expect(figures).not_to_contain_text("Harbour signs")
 

@@ -7,7 +7,7 @@ import io
 import json
 import re
 from pathlib import Path
-from urllib.parse import quote
+from urllib.parse import parse_qs, quote
 
 import numpy as np
 from PIL import Image
@@ -146,7 +146,9 @@ def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> No
     origin = screen.evaluate("location.origin")
 
     def pixels(name: str) -> np.ndarray:
-        address = screen.get_by_alt_text(re.compile(name)).first.get_attribute("src") or ""
+        shown = screen.get_by_role("img", name=re.compile(name)).locator("img")
+        expect(shown).to_have_count(1)
+        address = shown.get_attribute("src") or ""
         return np.asarray(
             Image.open(io.BytesIO(fetched(screen, origin + address))).convert("RGB"), float
         )
@@ -155,14 +157,56 @@ def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> No
     assert before.shape == after.shape
     # Newsprint dulls an aurora: the spread between the channels shrinks.
     assert np.ptp(after, axis=2).mean() < 0.8 * np.ptp(before, axis=2).mean()
+    # Both are looked at in one place, as near as one likes.
+    second = screen.get_by_role("img", name=re.compile("^2: Newsprint"))
+    whole = second.get_attribute("data-scale")
+    screen.get_by_role("button", name="100 %").click()
+    expect(screen.get_by_role("status", name="Size of the picture")).to_have_text("100 %")
+    expect(second).to_have_attribute("data-loading", "false")
+    box = json.loads(f"[{parse_qs(second.locator('img').get_attribute('src') or '')['box'][0]}]")
+    part = pixels("^2: Newsprint")
+    assert part.shape[:2] == (box[3], box[2])
+    place_before = box[0]
+    second.focus()
+    screen.keyboard.press("ArrowRight")
+    expect(second).to_have_attribute("data-loading", "false")
+    moved = parse_qs(second.locator("img").get_attribute("src") or "")["box"][0]
+    assert float(moved.split(",")[0]) > place_before
+    screen.get_by_role("button", name="Whole").click()
+    expect(second).to_have_attribute("data-scale", whole or "")
+    # A bar of the device's outermost colours, and what both steps make of one of them.
+    screen.get_by_role("button", name="Outermost colours beside it").click()
+    bars = screen.get_by_role("listbox")
+    expect(bars).to_have_count(2)
+    bars.first.focus()
+    screen.keyboard.press("ArrowDown")
+    said = screen.get_by_role("group", name="Chosen colour of the bar")
+    expect(said).to_contain_text("RGB: 255 64 0")
+    first_lab, second_lab = (
+        [float(v.replace("−", "-")) for v in text.split(": ")[1].split()]
+        for text in said.locator("p").all_inner_texts()[1:3]
+    )
+    apart = float(said.get_by_test_id("bar-difference").inner_text().split()[0])
+    assert abs(delta_e_2000(np.array([first_lab]), np.array([second_lab]))[0] - apart) < 0.1
+    expect(said.get_by_role("link", name="On every condition…")).to_have_attribute(
+        "href", re.compile(r"^/spots\?lab=[0-9.]+,")
+    )
+    screen.get_by_role("button", name="Outermost colours beside it").click()
+    expect(bars).to_have_count(0)
     chosen(screen, "Shown", "their difference as a map")
-    expect(screen.get_by_alt_text("1 to 2, ΔE00")).to_be_visible()
+    picture = screen.get_by_role("img", name="1 to 2, ΔE00")
+    expect(picture.locator("img")).to_be_visible()
     screen.get_by_role("button", name="Take colours from a region").click()
     region = screen.get_by_role("group", name="Region and its marks")
-    picture = screen.get_by_label("1 to 2, ΔE00: places")
     box = picture.bounding_box()
     assert box is not None
-    screen.mouse.move(box["x"] + 5, box["y"] + 5)
+    # The picture stands in the middle of its pane; the region begins at its upper left.
+    scale = float(picture.get_attribute("data-scale") or 0)
+    facts = screen.request.get(origin + "/api/jobs").json()
+    (size,) = (j["artwork"]["facts"] for j in facts if j["name"] == "Aurora curtain")
+    left_edge = box["x"] + (box["width"] - size["width"] * scale) / 2
+    top_edge = box["y"] + (box["height"] - size["height"] * scale) / 2
+    screen.mouse.move(left_edge + 5, top_edge + 5)
     screen.mouse.down()
     screen.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, steps=4)
     screen.mouse.up()
@@ -174,12 +218,36 @@ def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> No
     screen.keyboard.press("Tab")
     region.get_by_role("button", name="Take 12").click()
     expect(screen.get_by_test_id("followed-count")).to_have_text("12 colours, step 1 to 2")
-    marks = screen.locator("svg g[aria-label]")
-    expect(marks).to_have_count(12)
-    screen.get_by_label("C4", exact=True).click(force=True)
+    expect(picture).to_have_attribute("data-marks", re.compile("^A1 .* C4$"))
+    address = f"{origin}/api/colour-paths/followed"
+    (listed,) = (
+        one
+        for one in screen.request.get(origin + "/api/swatch-lists").json()
+        if one["made"].startswith("4 × 3 marks on Aurora curtain")
+    )
+    path = json.dumps({"steps": [{"kind": "profile", "ref": "romm"}]})
+    rows = screen.request.get(address, params={"path": path, "list": listed["id"]}).json()["rows"]
+    x, y = next(row["place"] for row in rows if row["name"] == "C4")
+    screen.mouse.click(left_edge + x * scale, top_edge + y * scale)
     screen.get_by_role("tab", name="Colours").click()
-    rows = screen.get_by_role("rowgroup", name="Rows")
-    expect(rows.locator('[aria-selected="true"]')).to_contain_text("C4")
+    table = screen.get_by_role("rowgroup", name="Rows")
+    expect(table.locator('[aria-selected="true"]')).to_contain_text("C4")
+    # A row is changed where it stands; Escape leaves it as it was.
+    screen.get_by_role("button", name="Change row").click()
+    name, numbers = (
+        screen.get_by_label(re.compile(f"^{part} of the row")) for part in ("Name", "Numbers")
+    )
+    numbers.fill("10 20")
+    expect(screen.get_by_role("button", name="Put")).to_be_disabled()
+    numbers.press("Escape")
+    expect(name).to_have_count(0)
+    table.press("Enter")
+    name.fill("corner")
+    numbers.fill("10 20 30")
+    numbers.press("Enter")
+    mine = table.locator('[aria-selected="true"]')
+    expect(mine).to_contain_text("corner")
+    expect(mine).to_contain_text("10.0\u200220.0\u200230.0")
     screen.get_by_label("Keep what stands after a step").select_option(label="2: Lab of Newsprint")
     expect(screen.get_by_text("is among the lists now")).to_be_visible()
 

@@ -10,6 +10,8 @@ import pytest
 from PIL import Image
 from rest_framework.test import APIClient
 
+from plinto_core.colorimetry.difference import delta_e_2000
+
 
 def asked(client, *of: str, **query):
     return client.get("/api/gamuts", {"of": list(of), **query})
@@ -47,6 +49,8 @@ def test_a_picture_is_a_cloud_against_every_body(client, job, press) -> None:
     assert cloud["name"] == job["name"]
     assert 10 < len(cloud["points"]) <= 1500
     assert [len(a) for a in cloud["away"]] == [len(cloud["points"])] * 2
+    assert [[f > 0 for f in far] for far in cloud["far"]] == cloud["away"]
+    assert cloud["names"] == []
     assert cloud["outside"][0] > cloud["outside"][1] == 0
 
 
@@ -63,6 +67,14 @@ def test_a_list_is_a_cloud_of_its_colours_as_they_stand(client, press, django_us
     assert away[(60, 90, 90)]
     assert not away[(50, 0, 0)]
     assert cloud["outside"][0] == sum(cloud["away"][0]) / 4
+    assert cloud["names"] == ["Grey", "Neon", "Red", "Paper"]
+    far = dict(zip(cloud["names"], cloud["far"][0], strict=True))
+    # As far as the nearest colour that prints is from it.
+    (nearest,) = cloud["nearest"][0]
+    assert far["Neon"] == pytest.approx(
+        delta_e_2000(np.array([[60, 90, 90]]), np.array([nearest]))[0], abs=0.1
+    )
+    assert (far["Grey"], far["Paper"]) == (0, 0)
     numbers = kept("9 8 7", "RGB")
     refused = asked(client, press, f"list:{numbers['id']}")
     assert refused.status_code == 400

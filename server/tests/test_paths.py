@@ -243,6 +243,13 @@ def test_a_picture_gives_lists_and_is_seen_after_every_step(client, job, press) 
 
     expected = xyz_to_device(standard_profile("srgb"), Lab_to_XYZ(np.array([centre["lab"][1]])), 1)
     assert shown[21, 16] == pytest.approx(expected[0] * 255, abs=8)
+    # A region is the same pixels as in the whole, for a step and for a map.
+    for what in ({"step": 1}, {"first": 0, "second": 1}):
+        whole = imagecodecs.png_decode(picture(steps, **what, edge=2048).content)
+        box = {"box": "40,30,50,20", "columns": 50, "rows": 20}
+        part = imagecodecs.png_decode(picture(steps, **what, **box).content)
+        assert np.abs(part.astype(int) - whole[30:50, 40:90]).max() <= 1
+        assert picture(steps, **what, box="40,30,50,20", columns=100, rows=10).status_code == 200
     same = imagecodecs.png_decode(picture(steps, first=1, second=1, edge=64).content)
     apart = imagecodecs.png_decode(picture(steps, first=0, second=1, edge=64).content)
     assert len(np.unique(same.reshape(-1, 3), axis=0)) == 1
@@ -253,9 +260,34 @@ def test_a_picture_gives_lists_and_is_seen_after_every_step(client, job, press) 
         {"step": 0, "first": 0},
         {"first": 0},
         {"step": 0, "edge": 9999},
+        {"step": 0, "box": "1,2,3"},
+        {"step": 0, "box": "1,2,0,5"},
+        {"step": 0, "box": "-1,2,5,5"},
+        {"step": 0, "box": "1,2,5,5000"},
+        {"step": 0, "box": "nan,2,5,5"},
+        {"step": 0, "box": "1,2,5,5", "columns": 0},
     ):
         assert picture(steps, **query).status_code == 400, query
     assert picture(path("lab:"), step=0).status_code == 400
+
+
+def test_a_device_s_outermost_numbers_go_along_a_path(client, typed, press) -> None:
+    steps = path("profile:oprgb", press)
+    found = followed(client, steps, bar=1, first=0, second=1).json()
+    given = [row["given"] for row in found["rows"]]
+    assert found["count"] == 27
+    assert [given[i] for i in (0, 4, 8, 12, 16, 20)] == [
+        [255, 0, 0], [255, 255, 0], [0, 255, 0], [0, 255, 255], [0, 0, 255], [255, 0, 255],
+    ]  # fmt: skip
+    assert given[-3:] == [[255, 255, 255], [128, 128, 128], [0, 0, 0]]
+    assert given[1] == [255, 64, 0]
+    # A press does not print the green of a wide RGB space.
+    assert found["rows"][8]["difference"] > 10
+    inks = followed(client, path(press), bar=1).json()["rows"]
+    assert [100, 0, 0, 0] in [row["given"] for row in inks]
+    for wrong in ({"bar": 1, "list": typed["id"]}, {"bar": "x"}, {"bar": 0}):
+        assert followed(client, steps, **wrong).status_code == 400, wrong
+    assert followed(client, path("lab:"), bar=1).status_code == 400
 
 
 def test_either_side_becomes_a_list_and_the_whole_a_table(client, typed, press) -> None:
@@ -303,7 +335,20 @@ def test_lists_are_changed_copied_removed_and_come_back(client, typed) -> None:
     assert stale.status_code == 409
     assert "changed meanwhile" in stale.json()["title"]
     now = more["digest"]
+    other = {"put": [{"row": 2, "values": [71, -9, -31]}, {"row": 0, "name": "tree"}]}
+    assert client.patch(address, {**other, "digest": seen}, format="json").status_code == 409
+    put = client.patch(address, {**other, "digest": now}, format="json").json()
+    rows = followed(client, path("lab:"), list=typed["id"]).json()["rows"]
+    assert [r["name"] for r in rows] == ["tree", "night", "sky", "2"]
+    assert rows[2]["given"] == [71, -9, -31]
+    assert [rows[0]["given"], rows[1]["given"]] == [[45, -40, 35], [8, 5, -20]]
+    now = put["digest"]
     for wrong in (
+        {"put": [{"row": 0, "values": [1, 2]}], "digest": now},
+        {"put": [{"row": 0, "values": [1, 2, 900]}], "digest": now},
+        {"put": [{"row": 4, "values": [1, 2, 3]}], "digest": now},
+        {"put": [{"row": -1, "name": "x"}], "digest": now},
+        {"put": "all", "digest": now},
         {"remove": [9], "digest": now}, {"add": "1 2"}, {}, {"space": "RGB"}, {"remove": [0, 1, 2, 3], "digest": now},
     ):  # fmt: skip
         assert client.patch(address, wrong, format="json").status_code == 400, wrong

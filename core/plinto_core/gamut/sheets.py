@@ -27,7 +27,7 @@ def device_sheets(limits: Floats, tac: float) -> Floats:
     if tac < limits.sum() - 1e-9:
         for filler in range(limits.size):
             found += _sheets(limits, tac, levels, filler)
-    return np.stack(found).reshape(len(found), STEPS * STEPS, limits.size)
+    return np.concatenate(found).reshape(-1, STEPS * STEPS, limits.size)
 
 
 def sheet_triangles() -> np.ndarray:
@@ -39,31 +39,25 @@ def sheet_triangles() -> np.ndarray:
     return np.concatenate([np.stack([a, c, b], axis=1), np.stack([c, d, b], axis=1)])
 
 
-def _pairs(limits: Floats, first: int, second: int, room: float) -> tuple[Floats, Floats]:
-    """A sheet of two inks, reduced evenly where both together exceed their room."""
-    axis = np.linspace(0.0, 1.0, STEPS)
-    x, y = np.meshgrid(axis * limits[first], axis * limits[second], indexing="ij")
-    share = np.minimum(1.0, room / np.maximum(x + y, 1e-12))
-    return x * share, y * share
-
-
 def _sheets(
     limits: Floats, tac: float, levels: Floats, filler: int | None = None
 ) -> Iterator[Floats]:
-    """Sheets of every pair with the other inks at levels; the filler, if there is one, takes what all
-    others leave of the TAC, which puts the sheet on its plane."""
+    """Sheets of every pair with the other inks at levels, (sheets, STEPS, STEPS, channels) a pair; two inks
+    that exceed their room are reduced evenly. The filler, if there is one, takes what all others leave of
+    the TAC, which puts the sheet on its plane."""
     inks = [k for k in range(limits.size) if k != filler]
+    axis = np.linspace(0.0, 1.0, STEPS)
     for i, j in combinations(inks, 2):
         others = [k for k in inks if k not in (i, j)]
-        for level in product(levels, repeat=len(others)):
-            fixed = np.array(level) * limits[others]
-            room = tac - fixed.sum()
-            if room < -1e-9:
-                continue
-            sheet = np.empty((STEPS, STEPS, limits.size))
-            sheet[..., i], sheet[..., j] = _pairs(limits, i, j, room)
-            sheet[..., others] = fixed
-            if filler is not None:
-                left = room - sheet[..., i] - sheet[..., j]
-                sheet[..., filler] = np.clip(left, 0.0, limits[filler])
-            yield sheet
+        fixed = np.array(list(product(levels, repeat=len(others)))) * limits[others]
+        room = tac - fixed.sum(axis=1)
+        fixed, room = fixed[room >= -1e-9], room[room >= -1e-9, None, None]
+        x, y = np.meshgrid(axis * limits[i], axis * limits[j], indexing="ij")
+        share = np.minimum(1.0, room / np.maximum(x + y, 1e-12))
+        sheets = np.empty((len(fixed), STEPS, STEPS, limits.size))
+        sheets[..., i], sheets[..., j] = x * share, y * share
+        sheets[..., others] = fixed[:, None, None, :]
+        if filler is not None:
+            left = room - sheets[..., i] - sheets[..., j]
+            sheets[..., filler] = np.clip(left, 0.0, limits[filler])
+        yield sheets

@@ -148,12 +148,14 @@ def _colours_in(body: GamutBody) -> Floats:
     return np.asarray(grid[body.contains(grid)])
 
 
-def thinned(lab: Floats, most: int) -> Floats:
-    """(n, 3) Lab to at most `most` that stand for all: one colour of every cell that has any, cells of
-    such a size that there are few enough; order is kept."""
+def thinned(lab: Floats, most: int) -> np.ndarray:
+    """(n, 3) Lab to the places of at most `most` that stand for all: all of them where they are no more,
+    else one colour of every cell that has any, cells of such a size that there are few enough; in order."""
+    if len(lab) <= most:
+        return np.arange(len(lab))
     cell = 1.0
     while True:
         _, first = np.unique(np.floor(lab / cell).astype(np.int32), axis=0, return_index=True)
         if len(first) <= most:
-            return np.asarray(lab[np.sort(first)])
+            return np.sort(first)
         cell *= 1.3

@@ -13,13 +13,31 @@ _WIDE = 1.5
 """Radians of hue from which a triangle may hold the lightness axis, so that every hue is tried."""
 
 
-@njit(cache=True)
+_PARTS = 8
+"""Parts in which sheets are worked beside each other; more than most machines have processors free."""
+
+
+@njit(cache=True, parallel=True)
 def cast(points: Floats, triangles: np.ndarray, radius: Floats) -> None:
     """Raise radius (rows + 1, columns) to where its rays meet any of the triangles.
 
     points : (sheets, m, 3) as a*, b*, L* from the centre; triangles : (t, 3) places in a sheet. Row i
     looks at i * pi / rows from +L*, column j at j turns / columns of hue. The farthest crossing stays.
     """
+    sheets = points.shape[0]
+    found = np.empty((_PARTS, radius.shape[0], radius.shape[1]))
+    for part in prange(_PARTS):
+        found[part] = radius
+        first, end = part * sheets // _PARTS, (part + 1) * sheets // _PARTS
+        _cast(points[first:end], triangles, found[part])
+    for part in range(_PARTS):
+        for i in range(radius.shape[0]):
+            for j in range(radius.shape[1]):
+                radius[i, j] = max(radius[i, j], found[part, i, j])
+
+
+@njit(cache=True)
+def _cast(points: Floats, triangles: np.ndarray, radius: Floats) -> None:
     rows, columns = radius.shape[0] - 1, radius.shape[1]
     per_row, per_column = math.pi / rows, 2 * math.pi / columns
     hue = np.empty(3)

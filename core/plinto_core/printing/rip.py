@@ -20,10 +20,11 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.views.picture_views import picture_plates
-from plinto_core.document.views.separations import PROCESS, PagePlates, plates_of, tac_figures
+from plinto_core.document.views.separations import PagePlates, plates_of, tac_figures
 from plinto_core.errors import NotSupported
+from plinto_core.icc.colorants import ink_names, long_name
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import INTENTS
+from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.printing.medium import MediumSettings
@@ -41,7 +42,6 @@ _EDGE = 700
 RELATIVE = INTENTS.index("relative")
 _POINT = 25.4 / 72
 _LEVELS = 51
-_CODES = ("C", "M", "Y", "K")
 
 
 @dataclass(frozen=True)
@@ -58,13 +58,13 @@ def print_file(
     path: Path, target: Path, printer: Printer, resolve: Resolve, *, copies: int = 1,
     tac: float | None = None, progress: Progress = lambda share: None,
 ) -> PrintReport:  # fmt: skip
-    """ "Print" a PDF or a CMYK picture; `target` becomes a ZIP of sheets and plates.
+    """ "Print" a PDF or a picture in the press's inks; `target` becomes a ZIP of sheets and plates.
 
     Returns a report: sheets, ink, medium, cost, and how far the predicted print lies from what the
     profile says. Raises BadDocument, BadImage or NotSupported.
     """
-    if printer.press.colour_space != "CMYK":
-        raise NotSupported("The simulated printer has cyan, magenta, yellow and black.")
+    if not is_subtractive(printer.press.colour_space):
+        raise NotSupported("The simulated printer prints with inks.")
     sheets: list[PrintedSheet] = []
     agreement: list[Floats] = []
     count = _pages(path)
@@ -104,11 +104,13 @@ def _plates(path: Path, number: int, press: Profile, resolve: Resolve) -> PagePl
 def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None) -> PrintedSheet:
     size = (plates.size[0] * _POINT, plates.size[1] * _POINT)
     coverage = plates.coverage
-    by_code = {_code(n): c for n, c in coverage.items()}
+    codes = {long_name(n): n for n in ink_names(printer.press)}
+    by_code = {codes.get(n, n): c for n, c in coverage.items()}
     used = consumption(by_code, printer.supplies, size_mm=size)
     figures = tac_figures(plates, tac)
     notes = list(plates.notes)
-    unknown = [n for n in plates.names if _code(n) not in printer.supplies.inks and coverage[n] > 0]
+    known = printer.supplies.inks
+    unknown = [n for n in plates.names if codes.get(n, n) not in known and coverage[n] > 0]
     if unknown:
         notes.append(f"What {', '.join(unknown)} takes is not known.")
     if tac is not None and figures.over > 0:
@@ -126,21 +128,19 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
     )
 
 
-def _code(name: str) -> str:
-    return _CODES[PROCESS.index(name)] if name in PROCESS else name
-
-
 def _predicted(plates: PagePlates, printer: Printer) -> tuple[Floats, Floats]:
     """(height, width, 3) absolute Lab of the sheet, and dE00 of press against profile by colour."""
-    steps = np.round(plates.ink[::2, ::2, :4].astype(np.float64) / 255 * _LEVELS).astype(np.uint8)
-    unique, back = np.unique(steps.reshape(-1, 4), axis=0, return_inverse=True)
+    count = printer.press.channels
+    own = plates.ink[::2, ::2, :count].astype(np.float64)
+    steps = np.round(own / 255 * _LEVELS).astype(np.uint8)
+    unique, back = np.unique(steps.reshape(-1, count), axis=0, return_inverse=True)
     inks = unique / _LEVELS
     expected = lab_of_device(printer.press, inks)
     if printer.model is None:
         lab, errors = lab_of_device(printer.press, inks, intent="absolute"), np.zeros(0)
     else:
         lab = predicted_lab(printer.model, inks)
-        paper = Lab_to_XYZ(predicted_lab(printer.model, np.zeros((1, 4))))
+        paper = Lab_to_XYZ(predicted_lab(printer.model, np.zeros((1, count))))
         relative = XYZ_to_Lab(Lab_to_XYZ(lab) * (D50 / paper))
         errors = delta_e_2000(expected, relative)
     return lab[back.reshape(-1)].reshape(*steps.shape[:2], 3), errors

@@ -174,10 +174,17 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
     places = None
     if {"AT_X", "AT_Y"} <= set(head):
         where = [head.index("AT_X"), head.index("AT_Y")]
-        places = np.array([[_value(r, i, n) for i in where] for n, r in enumerate(rows[1:], 2)])
+        places = np.array([_place(r, where, n) for n, r in enumerate(rows[1:], 2)])
     if found in ("LCh", "XYZ "):
         found, values = "Lab ", _lab(found, values)
     return swatches(found, values, names, places=places)
+
+
+def _place(row: list[str], where: list[int], number: int) -> list[float]:
+    """Where a row says that its colour lies in the picture; nan where it says nothing."""
+    if not any(i < len(row) and row[i].strip() for i in where):
+        return [np.nan, np.nan]
+    return [_value(row, i, number) for i in where]
 
 
 def _split(text: str) -> list[list[str]]:
@@ -270,7 +277,7 @@ def write_swatches(listed: Swatches, form: Format) -> bytes:
     columns = _cgats_fields(listed.space) if many else listed.columns
     writer.writerow(["Name", *columns, *(("at_x", "at_y") if placed else ())])
     for i, (name, row) in enumerate(zip(listed.names, rows, strict=True)):
-        where = [] if listed.places is None else [_said(v) for v in listed.places[i]]
+        where = [] if listed.places is None else [_placed(v) for v in listed.places[i]]
         writer.writerow([safe_cell(name), *row, *where])
     return out.getvalue().encode()
 
@@ -285,6 +292,10 @@ def safe_cell(name: str) -> str:
 
 def _unmarked(cell: str) -> str:
     return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell
+
+
+def _placed(value: float) -> str:
+    return "" if np.isnan(value) else _said(value)
 
 
 def _said(value: float) -> str:

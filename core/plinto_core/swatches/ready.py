@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import combinations, product
 
 import numpy as np
@@ -80,6 +81,32 @@ def extremes(profile: Profile, hues: int = 24) -> Swatches:
     names += ["lightest", "darkest"]
     title = f"Extreme colours of {profile.description}"
     return swatches("Lab ", LCh_to_Lab(np.array(lch)), names, title=title)
+
+
+def device_bar(profile: Profile, count: int = 24) -> Swatches:
+    """The outermost numbers of a device, as a bar that is laid beside a picture: the most colourful RGB
+    around the hues, every ink alone and in pairs, or the steps of a grey; and white, a grey, black.
+
+    count : of hues or steps, 3 to 120; inks have their own number.
+    """
+    if not 3 <= count <= HUES.size:
+        raise BadInput(f"A bar has 3 to {HUES.size} hues.")
+    title = f"Bar of {profile.description}"
+    space = profile.colour_space
+    if space == "GRAY":
+        grey = np.round(np.linspace(255, 0, count))
+        return swatches(space, grey[:, None], [f"{v:.0f}" for v in grey], title=title)
+    if space == "RGB ":
+        around = np.arange(count) * 6.0 / count
+        # Each channel is full for a third of the circle, away for a third, and goes between them.
+        values = np.stack(
+            [np.clip(2 - np.abs((around - at + 3) % 6 - 3), 0, 1) for at in (0, 2, 4)], axis=1
+        )
+        greys = np.repeat([[1.0], [0.5], [0.0]], 3, axis=1)
+        numbers = np.round(np.concatenate([values, greys]) * 255)
+        said = [" ".join(f"{v:.0f}" for v in row) for row in numbers]
+        return swatches(space, numbers, said, title=title)
+    return replace(solids(profile), title=title)
 
 
 def _inks(profile: Profile) -> tuple[str, ...]:

@@ -20,7 +20,7 @@ _LONGEST = 120
 class Swatches:
     """space : a signature such as "RGB " or "Lab ", no XYZ; values : (n, channels), RGB and grey 0..255,
     inks 0..100, Lab as L* a* b*; names : n of them; places : (n, 2) x and y in the picture they were
-    taken from, in pixels, or None; notes : what a reader should know of where they come from.
+    taken from, in pixels, nan for a colour that has none, or None; notes : what a reader should know of where they come from.
     """
 
     space: str

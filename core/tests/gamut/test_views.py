@@ -77,7 +77,10 @@ def test_a_press_holds_less_of_a_screen_than_the_other_way_round_it_seems(coated
 def test_few_colours_stand_for_many_and_the_rare_ones_stay() -> None:
     grey = np.repeat([[50.0, 0, 0]], 10_000, axis=0) + np.random.default_rng(1).normal(0, 1, (10_000, 3))  # fmt: skip
     rare = np.array([[40.0, 60, -30]])
-    few = thinned(np.concatenate([grey, rare]), 400)
-    assert len(few) <= 400
-    assert (few == rare[0]).all(axis=1).any()
-    assert len(thinned(rare, 400)) == 1
+    places = thinned(np.concatenate([grey, rare]), 400)
+    assert len(places) <= 400
+    assert places[-1] == 10_000
+    assert (np.diff(places) > 0).all()
+    # As few as may be stay all, also where two are the same colour.
+    assert thinned(np.repeat(rare, 3, axis=0), 3).tolist() == [0, 1, 2]
+    assert thinned(np.repeat(rare, 4, axis=0), 3).tolist() == [0]

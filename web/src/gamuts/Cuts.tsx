@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
-import type { BodyFigures, GamutsReport } from "../api";
+import type { BodyFigures, Cloud, GamutsReport } from "../api";
 import { PlotFiles } from "../plots/PlotFiles";
 import { Dial } from "../ui/controls";
 import { beyond, cutOutline, leafOutline, reachOf } from "./outline";
@@ -16,8 +16,17 @@ const hueOf = ([, a = 0, b = 0]: readonly number[]) =>
   ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
 const apart = (h: number, k: number) => Math.abs(((h - k + 540) % 360) - 180);
 
-/** A cut at a lightness and a leaf at a hue; a click in one moves the other. */
-export function Cuts({ report }: { report: GamutsReport }) {
+interface Props {
+  report: GamutsReport;
+  /** The picture or list whose colours are dots. */
+  cloud: Cloud | undefined;
+  /** Place of the chosen one among them. */
+  chosen: number | null;
+  onChoose: (place: number) => void;
+}
+
+/** A cut at a lightness and a leaf at a hue; a click in one moves the other, and chooses a dot near it. */
+export function Cuts({ report, cloud, chosen, onChoose }: Props) {
   const [lightness, setLightness] = useState(50);
   const [hue, setHue] = useState(30);
   const [lab, setLab] = useState<[number, number, number] | null>(null);
@@ -28,15 +37,35 @@ export function Cuts({ report }: { report: GamutsReport }) {
   const { bodies } = report;
   const known = bodies.map((b) => b.figures);
   const solid = known.filter((f): f is BodyFigures => f !== null);
-  const cloud = report?.clouds[0];
+  const mine = chosen === null ? undefined : cloud?.points[chosen];
+  const key = mine?.join();
+  const here = useRef<number | null>(null);
+  // A colour chosen elsewhere is cut through, so that it is seen; one clicked here is in sight.
+  useEffect(() => {
+    if (!mine || here.current === chosen) return;
+    setLightness(Math.min(100, Math.max(0, Math.round(mine[0] ?? 50))));
+    if (Math.hypot(mine[1] ?? 0, mine[2] ?? 0) > 1) setHue(Math.round(hueOf(mine)) % 360);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
   const job = cloud?.of.startsWith("picture:") ? Number(cloud.of.slice("picture:".length)) : null;
   const dots = (
     near: (p: readonly number[]) => boolean,
     at: (p: readonly number[]) => [number, number],
   ) =>
     (cloud?.points ?? [])
-      .map((p, i): Dot => ({ at: at(p), lab: p, away: cloud?.away[0]?.[i] ?? false }))
-      .filter((d) => near(d.lab));
+      .map((p, i): Dot => ({
+        place: i,
+        at: at(p),
+        lab: p,
+        away: cloud?.away[0]?.[i] ?? false,
+        chosen: i === chosen,
+      }))
+      .filter((d) => d.chosen || near(d.lab));
+  const choose = (dot: Dot | null) => {
+    if (!dot) return;
+    here.current = dot.place;
+    onChoose(dot.place);
+  };
   const reach = reachOf(solid, cloud?.points ?? []);
   const rad = (hue * Math.PI) / 180;
   const outlines = (of: (f: BodyFigures) => [number, number][]) =>
@@ -74,7 +103,8 @@ export function Cuts({ report }: { report: GamutsReport }) {
               setFrom("cut");
               setLab(at);
             }}
-            onPick={(at) => {
+            onPick={(at, dot) => {
+              choose(dot);
               setHue(Math.round(hueOf(at)) % 360);
               setPicked(at);
             }}
@@ -127,7 +157,8 @@ export function Cuts({ report }: { report: GamutsReport }) {
               setFrom("leaf");
               setLab(at);
             }}
-            onPick={(at) => {
+            onPick={(at, dot) => {
+              choose(dot);
               setLightness(Math.round(at[0]));
               setPicked(at);
             }}

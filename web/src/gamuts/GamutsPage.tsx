@@ -10,6 +10,7 @@ import { Boundary, Notice, Sentence, Tabs } from "../ui";
 import { Choice, NumberField } from "../ui/controls";
 import { useAddress } from "../ui/useAddress";
 import { Chooser, MOST } from "./Chooser";
+import { CloudTable } from "./CloudTable";
 import { Cuts } from "./Cuts";
 import { GamutTables } from "./GamutTables";
 import { hasWebGL, Space } from "./lazySpace";
@@ -58,6 +59,13 @@ export function GamutsPage() {
     write((now) => addressOf({ ...asked(now, first), ...change }));
   const report = of.length > 0 ? found.data : undefined;
   const bodies = report?.bodies ?? [];
+  const clouds = report?.clouds ?? [];
+  const [shownCloud, setShownCloud] = useState("");
+  const cloud = clouds.find((c) => c.of === shownCloud) ?? clouds[0];
+  const [picked, setPicked] = useState<{ of: string; place: number } | null>(null);
+  const chosen = picked !== null && picked.of === cloud?.of ? picked.place : null;
+  const choose = (place: number) => cloud && setPicked({ of: cloud.of, place });
+  const linked = { cloud, chosen, onChoose: choose };
   return (
     <Shell detail="What each prints, and what is lost from one to another.">
       <Box sx={{ display: "grid", gridTemplateColumns: "236px minmax(0, 1fr)", height: "100%" }}>
@@ -105,10 +113,10 @@ export function GamutsPage() {
                 onChange={setView}
               >
                 {view === "cuts" ? (
-                  <Cuts report={report} />
+                  <Cuts report={report} {...linked} />
                 ) : hasWebGL() ? (
                   <Boundary part="drawing in space">
-                    <Space report={report} />
+                    <Space report={report} {...linked} />
                   </Boundary>
                 ) : (
                   <Sentence>
@@ -119,6 +127,26 @@ export function GamutsPage() {
               </Tabs>
               <GamutTables report={report} />
             </>
+          )}
+          {clouds.length > 1 && cloud && (
+            <Box sx={{ mt: 2 }}>
+              <Choice
+                label="Colours of"
+                help="Whose colours are the dots above, and the rows below."
+                value={cloud.of}
+                options={Object.fromEntries(clouds.map((c) => [c.of, c.name]))}
+                onChange={setShownCloud}
+              />
+            </Box>
+          )}
+          {cloud && (
+            <CloudTable
+              key={cloud.of}
+              cloud={cloud}
+              bodies={bodies}
+              chosen={chosen}
+              onChoose={choose}
+            />
           )}
         </Box>
       </Box>

@@ -7,11 +7,16 @@ import { DASHES, type Point } from "./outline";
 export const SIZE = 400;
 const PAD = 34;
 const GRAIN = 80;
+/** Units of the plot within which a click means a dot. */
+const NEAR = 7;
 
 export interface Dot {
+  /** Among all the colours of its picture or list. */
+  place: number;
   at: Point;
   lab: readonly number[];
   away: boolean;
+  chosen: boolean;
 }
 
 interface Props {
@@ -27,8 +32,8 @@ interface Props {
   labAt: (x: number, y: number) => [number, number, number];
   marks: Point | null;
   onPoint: (lab: [number, number, number] | null) => void;
-  /** A place was clicked. */
-  onPick: (lab: [number, number, number]) => void;
+  /** A place was clicked, and the dot nearest to it where one is near. */
+  onPick: (lab: [number, number, number], dot: Dot | null) => void;
 }
 
 const inside = (outline: Point[], x: number, y: number) => {
@@ -88,7 +93,17 @@ export function Plane({
   };
   const pick = (event: MouseEvent<SVGSVGElement>) => {
     const lab = place(event);
-    if (lab) onPick(lab);
+    if (!lab) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const [x, y] = [
+      ((event.clientX - box.left) / box.width) * SIZE,
+      ((event.clientY - box.top) / box.height) * SIZE,
+    ];
+    const near = dots
+      .map((dot) => ({ dot, far: Math.hypot(px(dot.at[0]) - x, py(dot.at[1]) - y) }))
+      .filter(({ far }) => far <= NEAR)
+      .sort((p, q) => p.far - q.far);
+    onPick(lab, near[0]?.dot ?? null);
   };
   const ticks = (range: [number, number]) => {
     const step = range[1] - range[0] > 160 ? 40 : 20;
@@ -180,9 +195,9 @@ export function Plane({
             </g>
           ),
       )}
-      {dots.map(({ at: [x, y], lab, away }, i) => (
+      {dots.map(({ place, at: [x, y], lab, away }) => (
         <circle
-          key={i}
+          key={place}
           cx={px(x)}
           cy={py(y)}
           r={few ? 5 : away ? 3.2 : 2}
@@ -191,6 +206,15 @@ export function Plane({
           strokeWidth={1}
         />
       ))}
+      {dots
+        .filter((dot) => dot.chosen)
+        .map(({ place, at: [x, y], lab }) => (
+          <g key={place} data-chosen={place}>
+            <circle cx={px(x)} cy={py(y)} r={8} fill={labColour(lab)} stroke="#000" />
+            <circle cx={px(x)} cy={py(y)} r={9.5} fill="none" stroke="#fff" strokeWidth={2} />
+            <circle cx={px(x)} cy={py(y)} r={11} fill="none" stroke="#000" />
+          </g>
+        ))}
       {marks && (
         <g stroke="#000" strokeWidth={1}>
           <line x1={px(marks[0]) - 8} x2={px(marks[0]) + 8} y1={py(marks[1])} y2={py(marks[1])} />

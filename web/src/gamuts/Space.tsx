@@ -1,9 +1,19 @@
 import { Box, Button, Typography } from "@mui/material";
 import { Canvas, useThree } from "@react-three/fiber";
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
-import { BufferAttribute, BufferGeometry, type Group, type WebGLRenderer } from "three";
+import {
+  BufferAttribute,
+  BufferGeometry,
+  type Camera as Camera3D,
+  Color,
+  type Group,
+  SRGBColorSpace,
+  Vector3,
+  type WebGLRenderer,
+} from "three";
 
-import type { BodyFigures, GamutsReport } from "../api";
+import type { BodyFigures, Cloud, GamutsReport } from "../api";
+import { labCodes } from "../plots/labColour";
 import { save } from "../plots/save";
 import { Explained, number, Pick } from "../ui";
 import { Floor } from "./Floor";
@@ -84,19 +94,61 @@ function Camera({ azimuth, height, distance }: View) {
 
 const START: View = { azimuth: 28, height: 24, distance: 3.4 };
 
-/** Bodies and a picture's colours in space, turned by dragging or by the arrow keys. */
-export function Space({ report }: { report: GamutsReport }) {
+/** Screen pixels within which a click means a dot, and a press that moved less is a click. */
+const NEAR = 10;
+const STILL = 3;
+
+/** The chosen colour, seen through everything, with a line down to its grey. */
+function Chosen({ lab }: { lab: readonly number[] }) {
+  const [x = 0, y = 0, z = 0] = at(lab);
+  const made = useMemo(() => filled([lab, [lab[0] ?? 0, 0, 0]]), [lab]);
+  const [r = 0, g = 0, b = 0] = labCodes(lab).map((v) => v / 255);
+  const colour = useMemo(() => new Color().setRGB(r, g, b, SRGBColorSpace), [r, g, b]);
+  useEffect(() => () => made.dispose(), [made]);
+  return (
+    <>
+      <lineSegments geometry={made} renderOrder={2}>
+        <lineBasicMaterial color="#000" depthTest={false} />
+      </lineSegments>
+      {(
+        [
+          [0.05, "#000"],
+          [0.044, "#fff"],
+          [0.034, colour],
+        ] as const
+      ).map(([size, paint], i) => (
+        <mesh key={size} position={[x, y, z]} renderOrder={3 + i}>
+          <sphereGeometry args={[size, 20, 14]} />
+          <meshBasicMaterial color={paint} depthTest={false} />
+        </mesh>
+      ))}
+    </>
+  );
+}
+
+interface Props {
+  report: GamutsReport;
+  /** The picture or list whose colours are dots. */
+  cloud: Cloud | undefined;
+  /** Place of the chosen one among them. */
+  chosen: number | null;
+  onChoose: (place: number) => void;
+}
+
+/** Bodies and a picture's colours in space, turned by dragging or by the arrow keys; a click chooses a dot. */
+export function Space({ report, cloud, chosen, onChoose }: Props) {
   const [view, setView] = useState<View>(START);
   const [forms, setForms] = useState<Record<string, Form>>({});
   const [plain, setPlain] = useState(false);
   const scene = useRef<Group>(null);
   const gl = useRef<WebGLRenderer | null>(null);
+  const eye = useRef<Camera3D | null>(null);
   const drag = useRef<[number, number] | null>(null);
+  const pressed = useRef<[number, number] | null>(null);
   const known = useMemo(
     () => report.bodies.flatMap((b) => (b.figures ? [b.figures] : [])),
     [report.bodies],
   );
-  const cloud = report.clouds[0];
   const [against, setAgainst] = useState("");
   const marked = report.bodies.findIndex((b) => b.of === against);
   const [dots, out, arrows] = useMemo(() => {
@@ -153,6 +205,25 @@ export function Space({ report }: { report: GamutsReport }) {
     turn((x - event.clientX) * 0.4, (event.clientY - y) * 0.4);
     drag.current = [event.clientX, event.clientY];
   };
+  const released = (event: PointerEvent) => {
+    drag.current = null;
+    const from = pressed.current;
+    const camera = eye.current;
+    if (!from || !camera || !cloud) return;
+    if (Math.hypot(event.clientX - from[0], event.clientY - from[1]) > STILL) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const far = cloud.points.map((p) => {
+      const [x = 0, y = 0, z = 0] = at(p);
+      const seen = new Vector3(x, y, z).project(camera);
+      return Math.hypot(
+        box.left + ((seen.x + 1) / 2) * box.width - event.clientX,
+        box.top + ((1 - seen.y) / 2) * box.height - event.clientY,
+      );
+    });
+    const least = Math.min(...far);
+    if (least <= NEAR) onChoose(far.indexOf(least));
+  };
+  const mine = chosen === null ? undefined : cloud?.points[chosen];
   const formOf = (of: string, index: number): Form => forms[of] ?? (index === 0 ? "solid" : "net");
   const asModel = async () => {
     const { GLTFExporter } = await import("three/examples/jsm/exporters/GLTFExporter.js");
@@ -224,10 +295,12 @@ export function Space({ report }: { report: GamutsReport }) {
         onKeyDown={keyed}
         onPointerDown={(e) => {
           drag.current = [e.clientX, e.clientY];
+          pressed.current = drag.current;
           e.currentTarget.setPointerCapture(e.pointerId);
         }}
         onPointerMove={moved}
-        onPointerUp={() => (drag.current = null)}
+        onPointerUp={released}
+        data-chosen={chosen ?? ""}
         onWheel={(e) => turn(0, 0, e.deltaY > 0 ? 1.06 : 0.94)}
         sx={{ height: "max(380px, calc(100vh - 330px))", bgcolor: "#c6c6c6", cursor: "grab" }}
       >
@@ -238,6 +311,7 @@ export function Space({ report }: { report: GamutsReport }) {
           camera={{ fov: 40, near: 0.05, far: 20 }}
           onCreated={(state) => {
             gl.current = state.gl;
+            eye.current = state.camera;
           }}
         >
           <Camera {...view} />
@@ -266,6 +340,7 @@ export function Space({ report }: { report: GamutsReport }) {
               </lineSegments>
             )}
           </group>
+          {mine && <Chosen lab={mine} />}
         </Canvas>
       </Box>
     </>

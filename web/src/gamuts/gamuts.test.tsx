@@ -2,7 +2,8 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { createRef } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
-import type { BodyFigures, GamutsReport } from "../api";
+import type { BodyFigures, Cloud, GamutsReport } from "../api";
+import { CloudTable, ordered } from "./CloudTable";
 import { GamutTables } from "./GamutTables";
 import { beyond, chromaAt, cutOutline, leafOutline, meshOf, reachOf, volumeOf } from "./outline";
 import { Plane, SIZE } from "./Plane";
@@ -86,6 +87,65 @@ describe("a body's mesh", () => {
   });
 });
 
+const SIGNS = {
+  of: "list:1",
+  name: "Signs",
+  names: ["grey", "neon", "red"],
+  points: [
+    [50, 0, 0],
+    [60, 90, 90],
+    [45, 60, 40],
+  ],
+  outside: [0.6],
+  away: [[false, true, true]],
+  far: [[0, 14.2, 3]],
+  nearest: [[]],
+} as never as Cloud;
+
+it("lists a cloud's colours by how far they lie outside a gamut, and chooses by keys", () => {
+  expect(ordered(SIGNS, 0)).toEqual([1, 2, 0]);
+  expect(ordered(SIGNS, null)).toEqual([0, 1, 2]);
+  const choose = vi.fn();
+  const press = { of: "condition:1", name: "Press", tac: 300, figures: CONE };
+  const props = { cloud: SIGNS, bodies: [press], onChoose: choose };
+  const { rerender } = render(<CloudTable {...props} chosen={null} />);
+  const rows = screen.getByRole("rowgroup", { name: "Colours" });
+  fireEvent.keyDown(rows, { key: "ArrowDown" });
+  expect(choose).toHaveBeenLastCalledWith(1);
+  rerender(<CloudTable {...props} chosen={1} />);
+  fireEvent.keyDown(rows, { key: "ArrowDown" });
+  expect(choose).toHaveBeenLastCalledWith(2);
+  fireEvent.change(screen.getByLabelText("Order of the colours"), { target: { value: "" } });
+  fireEvent.keyDown(rows, { key: "ArrowUp" });
+  expect(choose).toHaveBeenLastCalledWith(0);
+});
+
+it("a click on a dot chooses it, a click beside it only the place", () => {
+  const onPick = vi.fn();
+  const dot = { place: 4, at: [40, 0] as [number, number], lab: [50, 40, 0], away: false, chosen: true }; // prettier-ignore
+  const props = { across: [-100, 100], up: [-100, 100], axes: ["a*", "b*"], outlines: [], marks: null } as never; // prettier-ignore
+  const { container } = render(
+    <Plane
+      {...(props as object as Parameters<typeof Plane>[0])}
+      label="Cut"
+      svg={createRef()}
+      dots={[dot]}
+      labAt={(a, b) => [50, a, b]}
+      onPoint={vi.fn()}
+      onPick={onPick}
+    />,
+  );
+  expect(container.querySelector("[data-chosen]")?.getAttribute("data-chosen")).toBe("4");
+  const plot = screen.getByRole("img", { name: "Cut" });
+  plot.getBoundingClientRect = () => ({ left: 0, top: 0, width: SIZE, height: SIZE }) as DOMRect;
+  // a* 40 lies at 70 % of the way between the pads of 34 units.
+  const x = 34 + 0.7 * (SIZE - 68);
+  fireEvent.click(plot, { clientX: x + 4, clientY: SIZE / 2 });
+  expect(onPick.mock.lastCall?.[1]?.place).toBe(4);
+  fireEvent.click(plot, { clientX: x + 9, clientY: SIZE / 2 });
+  expect(onPick.mock.lastCall?.[1]).toBeNull();
+});
+
 it("a click in a plane gives the colour of its place, beside it nothing", () => {
   const onPick = vi.fn();
   const props = { across: [-100, 100], up: [0, 100], axes: ["C*", "L*"], outlines: [], dots: [], marks: null } as never; // prettier-ignore
@@ -102,7 +162,7 @@ it("a click in a plane gives the colour of its place, beside it nothing", () => 
   const plot = screen.getByRole("img", { name: "Leaf" });
   plot.getBoundingClientRect = () => ({ left: 0, top: 0, width: SIZE, height: SIZE }) as DOMRect;
   fireEvent.click(plot, { clientX: SIZE / 2, clientY: SIZE / 2 });
-  expect(onPick).toHaveBeenLastCalledWith([50, 0, 0]);
+  expect(onPick).toHaveBeenLastCalledWith([50, 0, 0], null);
   fireEvent.click(plot, { clientX: 2, clientY: 2 });
   expect(onPick).toHaveBeenCalledTimes(1);
 });

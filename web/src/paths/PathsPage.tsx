@@ -1,4 +1,4 @@
-import { Box, Button, InputBase, LinearProgress, Typography } from "@mui/material";
+import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 
@@ -12,19 +12,18 @@ import {
   tableAddress,
 } from "../queries/paths";
 import { Shell } from "../shell";
-import { Choice, LimitField, Notice, Pick, Sentence, Tabs } from "../ui";
+import { Choice, Notice, Pick, Sentence, Tabs } from "../ui";
 import { Arrows } from "./Arrows";
 import { Beginning } from "./Beginning";
+import { ALL_ROWS, ColourRows, type Sought } from "./ColourRows";
 import { DifferenceFigures } from "./DifferenceFigures";
 import { KeptPaths } from "./KeptPaths";
 import { Pictures } from "./Pictures";
-import { RowTable } from "./RowTable";
 import { SaveDialog } from "./SaveDialog";
 import { Steps } from "./Steps";
 import { type PathState, usePath } from "./usePath";
-import { FORMULAS, SORTS, VIEWS } from "./words";
+import { FORMULAS, VIEWS } from "./words";
 
-const SHOWN = { numbers: "numbers", lab: "L* a* b*", lch: "L* C* h" } as const;
 const PARTS = { table: "Colours", arrows: "Arrows", picture: "Picture" } as const;
 type Part = keyof typeof PARTS;
 
@@ -33,14 +32,8 @@ export function PathsPage() {
   const client = useQueryClient();
   const [state, put] = usePath();
   const [part, setPart] = useState<Part>("table");
-  const [shown, setShown] = useState<keyof typeof SHOWN>("numbers");
-  const [order, setOrder] = useState<Pick<Rows, "sort" | "descending">>({
-    sort: "row",
-    descending: false,
-  });
+  const [sought, setSought] = useState<Sought>(ALL_ROWS);
   const [thresholds, setThresholds] = useState([1, 2, 4]);
-  const [text, setText] = useState("");
-  const [beyond, setBeyond] = useState<number | null>(null);
   const [saving, setSaving] = useState(false);
   const [chosen, setChosen] = useState<FollowedRow | null>(null);
   const lists = useQuery(swatchListsQuery);
@@ -51,10 +44,10 @@ export function PathsPage() {
     second: compared ? state.second : null,
     formula: state.formula,
     thresholds,
-    sort: !compared && order.sort === "difference" ? "row" : order.sort,
-    descending: order.descending,
-    text: useDeferredValue(text),
-    beyond: compared ? (beyond ?? 0) : 0,
+    sort: !compared && sought.sort === "difference" ? "row" : sought.sort,
+    descending: sought.descending,
+    text: useDeferredValue(sought.text),
+    beyond: compared ? (sought.beyond ?? 0) : 0,
   };
   const begun = (state.list !== null || state.job !== null) && state.steps.length > 0;
   const found = useQuery({ ...followedQuery(following, rows, 0), enabled: begun });
@@ -85,20 +78,6 @@ export function PathsPage() {
       ),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.swatches }),
   });
-  const out = useMutation({
-    mutationFn: (one: number) =>
-      ask(
-        api.PATCH("/api/swatch-lists/{id}", {
-          params: { path: { id: state.list ?? 0 } },
-          body: { remove: [one], digest: list?.digest } as never,
-        }),
-      ),
-    onSuccess: async () => {
-      setChosen(null);
-      await client.invalidateQueries({ queryKey: keys.swatches });
-      await client.invalidateQueries({ queryKey: [...keys.paths, "followed"] });
-    },
-  });
   const parts = Object.fromEntries(
     Object.entries(PARTS).filter(([p]) => p === "table" || (p === "arrows" ? compared : pictured)),
   ) as Record<Part, string>;
@@ -112,8 +91,6 @@ export function PathsPage() {
       ]),
     ),
   };
-  const target = report?.steps[state.second];
-  const inks = target && !["RGB", "Lab", "GRAY"].includes(target.space);
   return (
     <Shell detail="What every step makes of colours, and how far two steps are apart.">
       <Box sx={{ display: "grid", gridTemplateColumns: "316px minmax(0, 1fr)", height: "100%" }}>
@@ -215,12 +192,7 @@ export function PathsPage() {
                   <b>{taken.data.name}</b> is among the lists now.
                 </Typography>
               )}
-              {(taken.error ?? out.error) && (
-                <Notice
-                  problem={(taken.error ?? out.error) as Error}
-                  onDismiss={() => (taken.reset(), out.reset())}
-                />
-              )}
+              {taken.error && <Notice problem={taken.error} onDismiss={() => taken.reset()} />}
               {report.figures && open === "table" && (
                 <Box sx={{ mb: 1 }}>
                   <DifferenceFigures
@@ -267,96 +239,16 @@ export function PathsPage() {
                     onTaken={(list) => change({ list: list.id, job: null })}
                   />
                 ) : (
-                  <>
-                    <Box
-                      role="search"
-                      sx={{
-                        display: "flex",
-                        gap: 1.5,
-                        alignItems: "center",
-                        mb: 1,
-                        flexWrap: "wrap",
-                      }}
-                    >
-                      <InputBase
-                        value={text}
-                        placeholder="Name holds…"
-                        inputProps={{ "aria-label": "Name holds" }}
-                        onChange={(e) => setText(e.target.value)}
-                        sx={{
-                          width: 130,
-                          fontSize: 13,
-                          border: 1,
-                          borderColor: "text.secondary",
-                          px: 0.75,
-                          bgcolor: "background.paper",
-                        }}
-                      />
-                      {compared && (
-                        <Box sx={{ display: "flex", alignItems: "center", gap: 0.75 }}>
-                          <Typography component="span" variant="body2">
-                            beyond
-                          </Typography>
-                          <LimitField
-                            label="Difference beyond"
-                            value={beyond}
-                            unit=""
-                            min={0}
-                            max={200}
-                            empty="all"
-                            width={56}
-                            onRest={setBeyond}
-                          />
-                        </Box>
-                      )}
-                      <Pick
-                        label="Order"
-                        value={rows.sort}
-                        options={
-                          Object.fromEntries(
-                            Object.entries(SORTS).filter(
-                              ([sort]) =>
-                                (sort !== "difference" || compared) && (sort !== "total" || inks),
-                            ),
-                          ) as typeof SORTS
-                        }
-                        onChange={(sort) => setOrder({ ...order, sort })}
-                      />
-                      <Button
-                        aria-pressed={order.descending}
-                        onClick={() => setOrder({ ...order, descending: !order.descending })}
-                      >
-                        {order.descending ? "falling" : "rising"}
-                      </Button>
-                      <Pick label="Values as" value={shown} options={SHOWN} onChange={setShown} />
-                      {report.found < report.count && (
-                        <Typography variant="body2">{report.found} shown</Typography>
-                      )}
-                      <Box sx={{ flex: 1 }} />
-                      {fresh && state.list !== null && report.count > 1 && (
-                        <Button onClick={() => out.mutate(fresh.row)}>Take row out</Button>
-                      )}
-                    </Box>
-                    {report.found === 0 ? (
-                      <Typography role="status">No colour answers to that.</Typography>
-                    ) : (
-                      <RowTable
-                        following={following}
-                        rows={rows}
-                        report={report}
-                        shown={shown}
-                        chosen={fresh?.row ?? null}
-                        onChoose={setChosen}
-                        onSort={(sort) =>
-                          setOrder({
-                            sort,
-                            descending:
-                              order.sort === sort ? !order.descending : sort === "difference",
-                          })
-                        }
-                      />
-                    )}
-                  </>
+                  <ColourRows
+                    following={following}
+                    rows={rows}
+                    report={report}
+                    list={list}
+                    sought={sought}
+                    onSought={setSought}
+                    chosen={fresh}
+                    onChoose={setChosen}
+                  />
                 )}
               </Tabs>
             </Box>

@@ -7,17 +7,32 @@ import type { Followed, FollowedRow } from "../api";
 import { labColour } from "../plots/labColour";
 import { followedQuery, type Following, type Rows, WINDOW } from "../queries/paths";
 import { number } from "../ui/numbers";
+import { type RowChange, RowEditor } from "./RowEditor";
 import { SHORT } from "./words";
+
+export const SHOWN = { numbers: "numbers", lab: "L* a* b*", lch: "L* C* h" } as const;
+/** Values of steps as their numbers, as Lab or as LCh. */
+export type ShownAs = keyof typeof SHOWN;
+
+/** How rows are changed where they stand. editing : the row that is being changed. */
+interface Editor {
+  editing: number | null;
+  columns: readonly string[];
+  busy: boolean;
+  put: (row: FollowedRow, change: RowChange) => void;
+  setEditing: (row: number | null) => void;
+}
 
 interface Props {
   following: Following;
   rows: Rows;
   report: Followed;
-  /** Values of steps as their numbers, as Lab or as LCh. */
-  shown: "numbers" | "lab" | "lch";
+  shown: ShownAs;
   chosen: number | null;
   onChoose: (row: FollowedRow) => void;
   onSort: (sort: Rows["sort"]) => void;
+  /** Null where the colours are no list. */
+  editor: Editor | null;
 }
 
 const HIGH = 28;
@@ -28,7 +43,7 @@ const lch = (lab: readonly number[]) => {
 };
 
 /** What a step's cell says of a colour. */
-export function said(row: FollowedRow, step: number, shown: Props["shown"]): string {
+export function said(row: FollowedRow, step: number, shown: ShownAs): string {
   const lab = row.lab[step];
   const values =
     shown === "numbers" || !lab ? (row.values[step] ?? []) : shown === "lab" ? lab : lch(lab);
@@ -36,7 +51,7 @@ export function said(row: FollowedRow, step: number, shown: Props["shown"]): str
 }
 
 /** A step's columns as its numbers are shown. */
-const head = (step: Followed["steps"][number] | undefined, shown: Props["shown"]) =>
+const head = (step: Followed["steps"][number] | undefined, shown: ShownAs) =>
   !step
     ? ""
     : shown === "numbers" || !step.coloured
@@ -46,7 +61,16 @@ const head = (step: Followed["steps"][number] | undefined, shown: Props["shown"]
         : "L*\u2002C*\u2002h";
 
 /** All colours, only those in sight fetched and drawn; the chosen one is the same everywhere. */
-export function RowTable({ following, rows, report, shown, chosen, onChoose, onSort }: Props) {
+export function RowTable({
+  following,
+  rows,
+  report,
+  shown,
+  chosen,
+  onChoose,
+  onSort,
+  editor,
+}: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: report.found,
@@ -82,6 +106,10 @@ export function RowTable({ following, rows, report, shown, chosen, onChoose, onS
   const columns = `46px 52px minmax(90px, 1.2fr) ${steps.map(() => "minmax(150px, 1fr)").join(" ")} ${compared ? "78px" : ""}`;
   const current = inSight.find((item) => rowAt(item.index)?.row === chosen)?.index;
   const go = (event: KeyboardEvent) => {
+    if (editor && chosen !== null && (event.key === "Enter" || event.key === "F2")) {
+      event.preventDefault();
+      return editor.setEditing(chosen);
+    }
     const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 15, PageUp: -15 }[event.key];
     if (by === undefined) return;
     event.preventDefault();
@@ -148,6 +176,7 @@ export function RowTable({ following, rows, report, shown, chosen, onChoose, onS
           {inSight.map((item) => {
             const row = rowAt(item.index);
             const mine = row !== undefined && row.row === chosen;
+            const changing = mine && editor !== null && editor.editing === row.row;
             return (
               <Box
                 key={item.key}
@@ -155,6 +184,7 @@ export function RowTable({ following, rows, report, shown, chosen, onChoose, onS
                 aria-rowindex={item.index + 2}
                 aria-selected={mine}
                 onClick={() => row && onChoose(row)}
+                onDoubleClick={() => row && editor?.setEditing(row.row)}
                 sx={{
                   position: "absolute",
                   top: 0,
@@ -192,18 +222,35 @@ export function RowTable({ following, rows, report, shown, chosen, onChoose, onS
                         );
                       })}
                     </Box>
-                    <Typography role="gridcell" component="div" noWrap sx={{ fontSize: 13 }}>
-                      {row.name}
-                    </Typography>
-                    {steps.map((step) => (
-                      <Box key={step} role="gridcell">
-                        {said(row, step, shown)}
+                    {changing ? (
+                      <Box role="gridcell" sx={{ gridColumn: "3 / -1" }}>
+                        <RowEditor
+                          row={row}
+                          columns={editor.columns}
+                          busy={editor.busy}
+                          onPut={(change) => editor.put(row, change)}
+                          onLeave={() => {
+                            editor.setEditing(null);
+                            frame.current?.focus();
+                          }}
+                        />
                       </Box>
-                    ))}
-                    {compared && (
-                      <Box role="gridcell" sx={{ fontWeight: 650 }}>
-                        {row.difference === null ? "" : number(row.difference, 2)}
-                      </Box>
+                    ) : (
+                      <>
+                        <Typography role="gridcell" component="div" noWrap sx={{ fontSize: 13 }}>
+                          {row.name}
+                        </Typography>
+                        {steps.map((step) => (
+                          <Box key={step} role="gridcell">
+                            {said(row, step, shown)}
+                          </Box>
+                        ))}
+                        {compared && (
+                          <Box role="gridcell" sx={{ fontWeight: 650 }}>
+                            {row.difference === null ? "" : number(row.difference, 2)}
+                          </Box>
+                        )}
+                      </>
                     )}
                   </>
                 ) : (

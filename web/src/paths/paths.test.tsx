@@ -4,9 +4,12 @@ import { afterEach, expect, it, vi } from "vitest";
 
 import type { DifferenceFigures as Figures, Followed, FollowedRow, PathStep } from "../api";
 import { placed, reach } from "./Arrows";
+import { DeviceBar } from "./DeviceBar";
 import { DifferenceFigures } from "./DifferenceFigures";
 import { between, centres, firstRegion, within } from "./region";
+import { RowEditor, typedNumbers } from "./RowEditor";
 import { said } from "./RowTable";
+import { markAt } from "./StepPane";
 import { Steps } from "./Steps";
 import { afterRemoval, firstStep, moved, newStep, stepCode, stepOf } from "./steps";
 import { readState, writeState } from "./usePath";
@@ -87,6 +90,7 @@ it("places marks as the server does, in the middle of their cells", () => {
 const ROW: FollowedRow = {
   row: 0,
   name: "leaf",
+  given: [45, -40, 30],
   values: [
     [45, -40, 30],
     [80, 10, 100, 5],
@@ -104,6 +108,63 @@ it("says a colour in numbers, in Lab or in LCh", () => {
   expect(said(ROW, 1, "lab")).toBe("47.0\u2002−30.0\u200228.0");
   expect(said(ROW, 0, "lch")).toBe("45.0\u200250.0\u2002143.1");
   expect(said({ ...ROW, lab: [null, null] }, 1, "lab")).toBe(said(ROW, 1, "numbers"));
+});
+
+it("reads typed numbers as people write them, and only as many as a row has", () => {
+  expect(typedNumbers("45 −40 30.5", 3)).toEqual([45, -40, 30.5]);
+  expect(typedNumbers("45, -40, 30", 3)).toEqual([45, -40, 30]);
+  expect(typedNumbers("45,5; -40; 30", 3)).toEqual([45.5, -40, 30]);
+  for (const wrong of ["45 -40", "45 -40 30 1", "45 x 30", ""])
+    expect(typedNumbers(wrong, 3)).toBeNull();
+});
+
+it("changes a row where it stands, and leaves it by Escape", () => {
+  const put = vi.fn();
+  const leave = vi.fn();
+  render(
+    <RowEditor row={ROW} columns={["L*", "a*", "b*"]} busy={false} onPut={put} onLeave={leave} />,
+  );
+  const numbers = screen.getByLabelText("Numbers of the row: L*, a*, b*");
+  fireEvent.change(numbers, { target: { value: "45 -40" } });
+  expect(screen.getByRole("button", { name: "Put" })).toHaveProperty("disabled", true);
+  fireEvent.submit(screen.getByRole("form", { name: "Change leaf" }));
+  expect(put).not.toHaveBeenCalled();
+  fireEvent.change(numbers, { target: { value: "46 -41 31" } });
+  fireEvent.submit(screen.getByRole("form", { name: "Change leaf" }));
+  expect(put).toHaveBeenCalledWith({ name: "leaf", values: [46, -41, 31] });
+  fireEvent.keyDown(numbers, { key: "Escape" });
+  expect(leave).toHaveBeenCalledOnce();
+});
+
+it("finds the mark nearest to a click, and none where none is near", () => {
+  const at = (row: number, place: [number, number] | null) => ({ ...ROW, row, place });
+  const marks = [at(0, [10, 10]), at(1, [14, 10]), at(2, null)];
+  expect(markAt(marks, [13, 10], 5)?.row).toBe(1);
+  expect(markAt(marks, [11, 10], 5)?.row).toBe(0);
+  expect(markAt(marks, [40, 10], 5)).toBeNull();
+});
+
+it("goes through the bar by keys and says what the chosen colour became", () => {
+  const choose = vi.fn();
+  const bar = { ...ROW, name: "255 0 0" };
+  render(
+    <DeviceBar
+      label="Outermost colours"
+      rows={[bar, { ...bar, row: 1, name: "0 255 0" }]}
+      step={1}
+      height={200}
+      chosen={0}
+      onChoose={choose}
+    />,
+  );
+  const box = screen.getByRole("listbox", { name: "Outermost colours" });
+  fireEvent.keyDown(box, { key: "ArrowUp" });
+  fireEvent.keyDown(box, { key: "ArrowDown" });
+  expect(choose.mock.calls).toEqual([[0], [1]]);
+  expect(screen.getAllByRole("option").map((o) => o.getAttribute("aria-selected"))).toEqual([
+    "true",
+    "false",
+  ]);
 });
 
 it("draws planes that hold every colour", () => {

@@ -24,6 +24,8 @@ export interface Following {
   steps: PathStep[];
   list: number | null;
   job: number | null;
+  /** The outermost numbers of the first step's device, in place of list and job. */
+  bar?: boolean;
   view: "paper" | "absolute";
 }
 
@@ -41,8 +43,9 @@ export interface Rows {
 
 export const WINDOW = 100;
 
-const begins = ({ steps, list, job, view }: Following) => ({
+const begins = ({ steps, list, job, bar, view }: Following) => ({
   path: JSON.stringify({ steps }),
+  ...(bar && { bar }),
   ...(list !== null && { list }),
   ...(job !== null && { job }),
   view,
@@ -91,18 +94,26 @@ export const followedQuery = (following: Following, rows: Rows, start: number, c
     retry: false,
   });
 
-/** The address of the artwork after a step, or of the map of two steps' difference. */
+/** The address of the artwork after a step, or of the map of two steps' difference; all of it with so many
+ * pixels at its longer edge, or a region. */
 export function pictureAddress(
   following: Following,
   job: number,
   shown: { step: number } | { first: number; second: number; formula: string },
-  edge: number,
+  part:
+    number | { box: { x: number; y: number; w: number; h: number }; columns: number; rows: number },
 ): string {
   const query = new URLSearchParams({
     path: JSON.stringify({ steps: following.steps }),
     job: String(job),
     view: following.view,
-    edge: String(edge),
+    ...(typeof part === "number"
+      ? { edge: String(part) }
+      : {
+          box: [part.box.x, part.box.y, part.box.w, part.box.h].join(","),
+          columns: String(part.columns),
+          rows: String(part.rows),
+        }),
     ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [k, String(v)])),
   });
   return `/api/colour-paths/picture?${query}`;

@@ -1,11 +1,12 @@
 import { Box } from "@mui/material";
-import { type PointerEvent, useRef, type WheelEvent } from "react";
+import type { PointerEvent } from "react";
 
-import { type Camera, held, type Size, toPane, toPicture, visibleBox, zoomAt } from "./geometry";
+import { type Camera, type Size, toPane, visibleBox } from "./geometry";
 import type { PaneView } from "./layouts";
 import type { Look } from "./look";
 import { PaneOverlay } from "./PaneOverlay";
 import { type Overlay, useTool } from "./tools";
+import { useCameraMoves } from "./useCameraMoves";
 import { useDrawing } from "./useDrawing";
 import { usePicture } from "./usePicture";
 import type { Pointer } from "./usePointer";
@@ -25,8 +26,6 @@ interface Props {
   uncovered?: number;
 }
 
-const PAN = 48;
-
 /** One picture in its surround; drags, wheels and arrow keys move every pane. */
 export function Pane({
   view,
@@ -42,7 +41,7 @@ export function Pane({
 }: Props) {
   const { tool, stop } = useTool();
   const drawing = useDrawing(tool, camera.scale, stop);
-  const drag = useRef<{ x: number; y: number; camera: Camera } | null>(null);
+  const moves = useCameraMoves(camera, picture, size, onCamera);
   const box = visibleBox(camera, picture, size);
   const dense = Math.min(2, window.devicePixelRatio);
   const fits = (n: number) => Math.max(1, Math.min(4096, Math.round(n)));
@@ -83,52 +82,11 @@ export function Pane({
     box,
   );
   const picked = view.kind === "original" ? original : proof;
-  const place = (e: { clientX: number; clientY: number; currentTarget: HTMLElement }) => {
-    const r = e.currentTarget.getBoundingClientRect();
-    return toPicture(camera, size, e.clientX - r.left, e.clientY - r.top);
-  };
   const move = (e: PointerEvent<HTMLElement>) => {
-    if (drag.current) {
-      const { x, y, camera: from } = drag.current;
-      onCamera(
-        held(
-          {
-            ...from,
-            cx: from.cx - (e.clientX - x) / from.scale,
-            cy: from.cy - (e.clientY - y) / from.scale,
-          },
-          picture,
-          size,
-        ),
-      );
-    }
-    const [px, py] = place(e);
+    moves.drag(e);
+    const [px, py] = moves.place(e);
     drawing.move([px, py]);
     if (px >= 0 && py >= 0 && px < picture.width && py < picture.height) pointer.move(px, py);
-  };
-  const wheel = (e: WheelEvent<HTMLElement>) => {
-    const r = e.currentTarget.getBoundingClientRect();
-    onCamera(
-      zoomAt(
-        camera,
-        picture,
-        size,
-        e.clientX - r.left,
-        e.clientY - r.top,
-        Math.exp(-e.deltaY / 400),
-      ),
-    );
-  };
-  const keys: Record<string, () => void> = {
-    ArrowLeft: () =>
-      onCamera(held({ ...camera, cx: camera.cx - PAN / camera.scale }, picture, size)),
-    ArrowRight: () =>
-      onCamera(held({ ...camera, cx: camera.cx + PAN / camera.scale }, picture, size)),
-    ArrowUp: () => onCamera(held({ ...camera, cy: camera.cy - PAN / camera.scale }, picture, size)),
-    ArrowDown: () =>
-      onCamera(held({ ...camera, cy: camera.cy + PAN / camera.scale }, picture, size)),
-    "+": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1.4)),
-    "-": () => onCamera(zoomAt(camera, picture, size, size.width / 2, size.height / 2, 1 / 1.4)),
   };
   const shown = picked.shown;
   const [left, top] = shown ? toPane(camera, size, shown.box.x, shown.box.y) : [0, 0];
@@ -143,26 +101,22 @@ export function Pane({
       data-loading={picked.loading}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
-        if (!drawing.press(place(e))) drag.current = { x: e.clientX, y: e.clientY, camera };
+        if (!drawing.press(moves.place(e))) moves.grip(e);
       }}
       onPointerMove={move}
       onPointerUp={(e) => {
-        drawing.release(place(e));
-        drag.current = null;
+        drawing.release(moves.place(e));
+        moves.release();
       }}
-      onWheel={wheel}
+      onWheel={moves.wheel}
       onDoubleClick={(e) => {
         if (tool) return;
-        const [px, py] = place(e);
+        const [px, py] = moves.place(e);
         onCamera({ cx: px, cy: py, scale: 1 / window.devicePixelRatio });
       }}
       onKeyDown={(e) => {
         if (e.key === "Enter") drawing.finish();
-        const act = keys[e.key];
-        if (act) {
-          e.preventDefault();
-          act();
-        }
+        moves.key(e);
       }}
       sx={{
         position: "relative",

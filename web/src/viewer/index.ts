@@ -1,7 +1,11 @@
 export { ComparisonViewer } from "./ComparisonViewer";
+export { type Camera, held, type Size, toPane, visibleBox, wholePicture } from "./geometry";
 export { canSendAsIs } from "./layouts";
 export { DEFAULT_LOOK, type Look, lookFrom, lookToKeep, MAPS, PLAYS } from "./look";
 export { ReadoutStrip } from "./ReadoutStrip";
 export { type Overlay, type Tool, ToolContext, type ToolKind, useTool } from "./tools";
+export { useCameraMoves } from "./useCameraMoves";
+export { usePicture } from "./usePicture";
 export { type Pointer, usePointer } from "./usePointer";
+export { useSize } from "./useSize";
 export { viewUrl } from "./viewUrl";

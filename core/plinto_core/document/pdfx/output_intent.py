@@ -95,7 +95,8 @@ def write_output_intent(pdf: pikepdf.Pdf, destination: Profile, policy: OutputPo
     )
     if condition.registry:
         intent["/RegistryName"] = pikepdf.String(condition.registry)
-    if policy.profile_in:
+    # A PDF takes profiles of one, three or four channels (ISO 32000-2, 8.6.5.5); of others the name alone.
+    if policy.profile_in and destination.channels in (1, 3, 4):
         stream = pikepdf.Stream(pdf, destination.data, N=destination.channels)
         intent["/DestOutputProfile"] = pdf.make_indirect(stream)
     pdf.Root["/OutputIntents"] = pikepdf.Array([intent])

@@ -106,7 +106,7 @@ class StandardCheck(Part):
 
 
 class PolicyReport(Report):
-    """size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
+    """inks : of the destination, as colorants are named, in the order of what comes out; size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
     findings : of the policy's checks; pdfx_before : of the document as it came;
     remarks : of the document as a whole, in words; objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
 
@@ -114,6 +114,7 @@ class PolicyReport(Report):
     pages: int
     policy: str
     destination: str
+    inks: tuple[str, ...] = ()
     output_intent: str | None
     flow: tuple[FlowRow, ...]
     objects: tuple[ListedObject, ...]
@@ -142,8 +143,11 @@ class PolicyReport(Report):
     def left_in_other_colours(self, family: str) -> dict[str, int]:
         """How many objects stay in RGB, CMYK or Lab where the destination is of another family.
 
-        Grey is black ink or screen grey anywhere; spot colours are inks of their own.
+        Grey is black ink or screen grey anywhere; spot colours are inks of their own. CMYK prints with the
+        inks of that name where a destination of other inks has them too.
         """
+        if {"Cyan", "Magenta", "Yellow", "Black"} <= set(self.inks):
+            family = "CMYK"
         left: Counter[str] = Counter()
         for row in self.flow:
             other = row.space in ("RGB", "CMYK", "Lab") and row.space != family

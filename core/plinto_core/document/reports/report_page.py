@@ -88,7 +88,7 @@ def summary_of(report: PolicyReport) -> list[list[str]]:
         ["Transparency", "yes" if report.transparency else "no"],
         ["Colour spaces", ", ".join(_spaces(report.objects)) or "none"],
         ["Profiles", ", ".join(sorted({o.profile for o in report.objects if o.profile})) or "none"],
-        ["Inks that come out", ", ".join(_inks(report.objects)) or "none"],
+        ["Inks that come out", ", ".join(_inks(report.objects, report.inks)) or "none"],
         ["Images", _images(report.objects)],
         ["Spot colours", ", ".join(report.spots) or "none"],
         ["Fonts", ", ".join(report.fonts) or "none"],
@@ -115,16 +115,22 @@ def _spaces(objects: Sequence[ListedObject]) -> list[str]:
     return [f"{family} ({', '.join(sorted(names))})" for family, names in sorted(found.items())]
 
 
-def _inks(objects: Sequence[ListedObject]) -> list[str]:
+_PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+
+
+def _inks(objects: Sequence[ListedObject], inks: Sequence[str]) -> list[str]:
     """Inks with any tone after the policy; bare grey is black ink."""
-    used = {"Cyan": False, "Magenta": False, "Yellow": False, "Black": False}
+    used = dict.fromkeys(inks or _PROCESS, False)
     spots: set[str] = set()
     for item in objects:
         if item.kind == "group" or item.stopped:
             continue
-        if item.outcome in ("DeviceCMYK", "black only") and len(item.after) == 4:
-            for name, value in zip(used, item.after, strict=True):
-                used[name] = used[name] or value > 0
+        own = tuple(inks) if item.outcome == "DeviceN" else _PROCESS
+        if item.outcome == "black only" and len(item.after) == len(inks):
+            own = tuple(inks)
+        if item.outcome in ("DeviceCMYK", "DeviceN", "black only") and len(item.after) == len(own):
+            for name, value in zip(own, item.after, strict=True):
+                used[name] = used.get(name, False) or value > 0
         elif item.outcome == "DeviceGray":
             used["Black"] = True
         elif item.outcome.startswith("spot "):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
@@ -13,11 +14,11 @@ from plinto_core.corrections import Adjustment
 from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
-from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.colorants import ink_names, long_name
+from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, is_subtractive
 from plinto_core.inks.black import black_alone
-from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import hold_total
 from plinto_core.recipes.route import ColourRoute, forward_table
@@ -30,7 +31,8 @@ from plinto_core.transform.sides import xyz_to_device
 
 MOST_COLOURS = 20_000
 """Colours kept for the next time they are met."""
-_PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+_PRIMARIES = ("Cyan", "Magenta", "Yellow")
+"""What red, green and blue are the lack of."""
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
 _SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
 """Of the families that carry a profile of their own."""
@@ -38,11 +40,16 @@ _SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
 
 def judge_destination(destination: Profile) -> None:
     """Raise NotSupported for a destination that documents cannot be converted to."""
-    if destination.colour_space not in ("CMYK", "RGB ", "GRAY"):
+    inks = is_subtractive(destination.colour_space)
+    if destination.colour_space not in ("RGB ", "GRAY") and not inks:
         raise NotSupported(
-            f"Documents are converted to CMYK, RGB or grey destinations, and "
-            f"{destination.description!r} has {destination.channels} inks of its own.",
-            remedy="Choose another destination; pictures are converted to it as a job's condition.",
+            f"Documents are converted to inks, RGB or grey, and {destination.description!r} is none of them.",
+            remedy="Choose another destination.",
+        )
+    if inks and destination.channels > MOST_INKS:
+        raise NotSupported(
+            f"{destination.description!r} has {destination.channels} inks; documents are converted to {MOST_INKS} at most.",
+            remedy="Choose another destination.",
         )
 
 
@@ -61,8 +68,31 @@ class ColourMapper:
 
     @property
     def family(self) -> str:
-        """RGB, CMYK or grey: what comes out."""
-        return FAMILY_OF[self.destination.colour_space]
+        """What comes out: RGB, grey, CMYK, or "inks" for any other set of inks."""
+        return FAMILY_OF.get(self.destination.colour_space, "inks")
+
+    @cached_property
+    def inks(self) -> tuple[str, ...]:
+        """The destination's inks as colorants of a PDF are named, () for RGB and grey."""
+        if not is_subtractive(self.destination.colour_space):
+            return ()
+        return tuple(long_name(n) for n in ink_names(self.destination))
+
+    @cached_property
+    def black_ink(self) -> int | None:
+        """The place of black among the inks, None without one."""
+        return forward_table(self.destination).black if self.inks else None
+
+    def only_black(self, values: tuple[float, ...]) -> bool:
+        """Whether destination values are black alone, or nothing at all."""
+        place = self.black_ink
+        return place is not None and not any(values[:place]) and not any(values[place + 1 :])
+
+    def prints(self, space: ColourSpace) -> bool:
+        """Whether a Separation or DeviceN names inks of the destination and nothing else."""
+        names = space.names if space.family == "spot" else ()
+        own = (*self.inks, "All", "None")
+        return any(n in self.inks for n in names) and all(n in own for n in names)
 
     def keeps(self, space: ColourSpace) -> bool:
         """Whether a space is kept even where a rule converts: marks for all plates, or for none."""
@@ -127,8 +157,8 @@ class ColourMapper:
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
-        if space.plates and self.family == "CMYK":
-            return self._onto_plates(space.plates)
+        if self.prints(space):
+            return self._onto_plates(space.names)
         if space.family == "spot":
             built = self._by_builds(space.names)
             if built is not None:
@@ -176,26 +206,27 @@ class ColourMapper:
         builds = self.policy.builds
         judge_builds(self.policy, self.destination)
         others = [n for n in names if n not in builds]
-        if len(others) == len(names) or any(n not in (*_PROCESS, "None") for n in others):
+        if len(others) == len(names) or any(n not in (*self.inks, "None") for n in others):
             return None
         inks = ink_names(self.destination)
         solids = np.zeros((len(names), len(inks)))
         for row, name in enumerate(names):
-            own = {name[0] if name != "Black" else "K": 100.0} if name in _PROCESS else {}
+            own = {inks[self.inks.index(name)]: 100.0} if name in self.inks else {}
             for ink, percent in builds.get(name, own).items():
                 solids[row, inks.index(ink)] = percent / 100
         held = self._same(self._ink_rules())
         return lambda values: held(values @ solids)
 
     def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
-        """Tints of process inks by name onto those inks; All and None are kept and never come here."""
+        """Tints of the destination's inks by name onto those inks; All and None are kept and never come
+        here."""
         held = self._same(self._ink_rules())
 
         def inks(values: Floats) -> Floats:
-            out = np.zeros((len(values), 4))
+            out = np.zeros((len(values), len(self.inks)))
             for i, name in enumerate(names):
-                if name in _PROCESS:
-                    place = _PROCESS.index(name)
+                if name in self.inks:
+                    place = self.inks.index(name)
                     out[:, place] = np.maximum(out[:, place], values[:, i])
             return held(out)
 
@@ -260,7 +291,7 @@ class ColourMapper:
 
     def _ink_rules(self) -> InkRules | None:
         policy = self.policy
-        if policy.enforced_tac is None or self.family != "CMYK":
+        if policy.enforced_tac is None or not self.inks:
             return None
         return InkRules.model_validate(
             {"tac": policy.tac, "protect": {"pure_black": policy.pure_black}}
@@ -286,16 +317,13 @@ class ColourMapper:
     def convert(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
         """(n, channels) to (n, destination channels); CMYK's own pure black stays pure."""
         out = self.function(space, rule, intent)(values)
-        if self.family != "CMYK":
-            return out
-        policy = self.policy
-        if space.family == "CMYK" and policy.pure_black:
+        if space.family == "CMYK" and self.policy.pure_black and self.black_ink is not None:
             pure = (values[:, :3] <= 1e-6).all(axis=1)
             if intent == "absolute":
                 # The source's paper is a colour to be printed then, and no absence of ink.
                 pure &= values[:, 3] > 0
             out[pure] = 0.0
-            out[pure, BLACK] = values[pure, 3]
+            out[pure, self.black_ink] = values[pure, 3]
         return out
 
     def single(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
@@ -304,10 +332,8 @@ class ColourMapper:
         Never for images and shadings, whose neighbouring colours would jump.
         """
         out = self.convert(space, values, rule, intent)
-        if self.family != "CMYK":
-            return out
         policy = self.policy
-        if policy.greys_to_black and space.family in ("RGB", "Lab"):
+        if self.black_ink is not None and policy.greys_to_black and space.family in ("RGB", "Lab"):
             grey = (
                 np.ptp(values, axis=1) < 1e-6
                 if space.family == "RGB"
@@ -315,11 +341,13 @@ class ColourMapper:
             )
             if grey.any():
                 out[grey] = self._to_black(space, values[grey], out[grey], rule, intent)
-        if policy.clean and space.family == "RGB":
+        if policy.clean and space.family == "RGB" and set(_PRIMARIES) <= set(self.inks):
             pure = ((values == 0) | (values == 1)).all(axis=1) & (np.ptp(values, axis=1) == 1)
             if policy.enforced_tac is not None:
                 pure &= (3 - values.sum(axis=1)) * 100 <= policy.enforced_tac
-            out[pure] = np.concatenate([1 - values[pure], np.zeros((int(pure.sum()), 1))], axis=1)
+            out[pure] = 0.0
+            for channel, name in enumerate(_PRIMARIES):
+                out[pure, self.inks.index(name)] = 1 - values[pure, channel]
         return out
 
     def _to_black(
@@ -328,12 +356,14 @@ class ColourMapper:
         """Greys that print as `inks` in black alone; the space's black is solid, its white paper."""
         forward = forward_table(self.destination)
         out = np.zeros_like(inks)
+        black = self.black_ink
+        assert black is not None
         darkest = self._darkest(space, rule, intent)
-        out[:, BLACK] = black_alone(forward, forward.lab_of(inks)[:, 0], darkest)
+        out[:, black] = black_alone(forward, forward.lab_of(inks)[:, 0], darkest)
         if space.family in ("RGB", "grey"):
-            out[(values <= 0).all(axis=1), BLACK] = 1.0
-            out[(values >= 1).all(axis=1), BLACK] = 0.0
-        out[:, BLACK] = np.minimum(out[:, BLACK], self._solid)
+            out[(values <= 0).all(axis=1), black] = 1.0
+            out[(values >= 1).all(axis=1), black] = 0.0
+        out[:, black] = np.minimum(out[:, black], self._solid)
         return out
 
     def _darkest(self, space: ColourSpace, rule: Rule, intent: str) -> float:
@@ -357,20 +387,21 @@ class ColourMapper:
     def black(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
         """(n, channels) to black alone by lightness; the space's own black and white stay exact.
 
-        Inks that are black alone already keep their tone value.
+        Inks that are black alone already keep their tone value. Without a black ink, as `convert`.
         """
-        if self.family != "CMYK":
+        black = self.black_ink
+        if black is None:
             return self.convert(space, values, rule, intent)
         if space.family == "grey" and space.profile is None:
             # Bare grey is black ink by definition (ISO 32000-2, 10.4.2): a share of black.
-            out = np.zeros((values.shape[0], 4))
-            out[:, BLACK] = 1 - np.clip(values[:, 0], 0, 1)
+            out = np.zeros((values.shape[0], len(self.inks)))
+            out[:, black] = 1 - np.clip(values[:, 0], 0, 1)
             return out
         inks = self.function(space, rule, intent)(values)
         out = self._to_black(space, values, inks, rule, intent)
         if space.family == "CMYK":
-            alone = (values[:, :BLACK] <= 1e-6).all(axis=1)
-            out[alone, BLACK] = np.minimum(values[alone, BLACK], self._solid)
+            alone = (values[:, :3] <= 1e-6).all(axis=1)
+            out[alone, black] = np.minimum(values[alone, 3], self._solid)
         return out
 
     def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:
@@ -397,7 +428,7 @@ class ColourMapper:
         """(n, channels) uint8 or uint16 to (n, destination channels) of the same depth."""
         bits = pixels.dtype.itemsize * 8
         if space.family == "spot":
-            if space.channels > 4:
+            if space.channels > 4 and not self.prints(space):
                 raise NotSupported("Images of more than four spot colours are not converted.")
             unique, back = np.unique(pixels, axis=0, return_inverse=True)
             if unique.shape[0] <= 300_000:

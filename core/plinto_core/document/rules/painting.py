@@ -13,7 +13,9 @@ from plinto_core.errors import BadRecipe
 
 SAME = "Made for this destination already; its numbers stay."
 HELD = "Left, but for what was over the TAC."
-_TARGETS = {"CMYK": ("DeviceCMYK", 4), "RGB": ("DeviceRGB", 3), "grey": ("DeviceGray", 1)}
+_TARGETS = {"CMYK": "DeviceCMYK", "RGB": "DeviceRGB", "grey": "DeviceGray"}
+INKS_OF = ("CMYK", "inks")
+"""Families whose values are shares of inks."""
 _FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
 
 
@@ -23,7 +25,8 @@ class Painter:
     def __init__(self, policy: OutputPolicy, mapper: ColourMapper) -> None:
         self.policy = policy
         self.mapper = mapper
-        self.target_name, self.channels = _TARGETS[mapper.family]
+        self.target_name = _TARGETS.get(mapper.family, "DeviceN")
+        self.channels = mapper.destination.channels
 
     def rule(self, objects: str, space: ColourSpace) -> tuple[int, Rule]:
         """The rule for an object, keep spot understood as leaving it.
@@ -33,8 +36,12 @@ class Painter:
         colour = space.colour
         if self.mapper.keeps(colour):
             return 0, Rule(action="leave")
-        names = () if colour.plates else colour.names
-        return self.policy.rule_for(objects, space.ruled_as, names)
+        known = self.ruled_as(space)
+        return self.policy.rule_for(objects, known, colour.names if known == "spot" else ())
+
+    def ruled_as(self, space: ColourSpace) -> str:
+        """The family that rules know a space by: inks of the destination by name are its process inks."""
+        return "CMYK" if self.mapper.prints(space.colour) else space.ruled_as
 
     def intent(self, rule: Rule, own: str | None) -> str:
         """A fixed intent, or the object's own with the rule's fallback."""
@@ -97,14 +104,34 @@ class Painter:
             return [SAME]
         return []
 
-    def setting(self, after: tuple[float, ...], *, stroke: bool) -> tuple[list[Decimal], str]:
-        """Operands and operator that set a destination colour."""
-        operator = _FILL[self.mapper.family]
+    def setting(
+        self, after: tuple[float, ...], *, stroke: bool, over: bool = False
+    ) -> tuple[list[Decimal], str]:
+        """Operands and operator that set a destination colour; scn where a space is to be selected first.
+
+        over : black alone that overprints. As a colour of many inks it would print all of them as none.
+        """
+        if over and self.mapper.family == "inks" and self.mapper.only_black(after):
+            after = (0.0, 0.0, 0.0, after[self.mapper.black_ink or 0])
+            operator = "k"
+        else:
+            operator = _FILL.get(self.mapper.family, "scn")
         return [number(v) for v in after], operator.upper() if stroke else operator
 
     def total(self, family: str, values: tuple[float, ...]) -> float | None:
         """Total ink in percent, where the values are inks."""
-        return round(sum(values) * 100, 1) if family == "CMYK" else None
+        return round(sum(values) * 100, 1) if family in INKS_OF else None
+
+    def in_black(self, percent: float) -> tuple[float, ...]:
+        """A percentage of the black ink with none of the others."""
+        return tuple(percent if i == self.mapper.black_ink else 0.0 for i in range(self.channels))
+
+    def outcome(self, after: tuple[float, ...] | None, space: ColourSpace) -> str:
+        """What a colour came out as: the destination's space, black alone, or what it was."""
+        if after is None:
+            spot = space.colour.family == "spot"
+            return f"spot {', '.join(space.colour.names)}" if spot else space.label
+        return "black only" if self.mapper.only_black(after) else self.target_name
 
 
 @lru_cache(maxsize=10_001)
@@ -124,16 +151,3 @@ def shown_values(family: str, values: tuple[float, ...]) -> tuple[float, ...]:
     if family == "Lab":
         return tuple(round(float(v), 1) for v in values)
     return tuple(round(float(v) * 100, 1) for v in values)
-
-
-def outcome_of(after: tuple[float, ...] | None, target: str, space: ColourSpace) -> str:
-    """What a colour came out as: the destination's space, black alone, or what it was."""
-    if after is None:
-        return (
-            space.label
-            if space.colour.family != "spot"
-            else f"spot {', '.join(space.colour.names)}"
-        )
-    if len(after) == 4 and after[:3] == (0.0, 0.0, 0.0):
-        return "black only"
-    return target

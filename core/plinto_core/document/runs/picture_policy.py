@@ -16,7 +16,7 @@ from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace
 from plinto_core.document.preflight.findings import content_findings, refuse_stopped
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.rules.colours import ColourMapper
-from plinto_core.document.rules.painting import HELD, Painter
+from plinto_core.document.rules.painting import HELD, INKS_OF, Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.watch import Watch
@@ -158,6 +158,7 @@ def _run(
         policy,
         pages=1,
         destination=plan.mapper.destination.description,
+        inks=plan.mapper.inks,
         output_intent=None,
         transparency=plan.facts.alpha != "none",
         findings=tuple(content_findings(policy, watch)),
@@ -198,6 +199,7 @@ class _Sums:
         self.before: list[np.ndarray] = []
         self.after: list[np.ndarray] = []
         self.highest = [0.0, 0.0]
+        self.inks = plan.changes and bool(plan.mapper.inks)
 
     def watch(self, bands: Iterator[Pixels], bits: int, progress: Progress) -> Iterator[Pixels]:
         row = 0
@@ -205,7 +207,7 @@ class _Sums:
             out = self.plan.pixels(band, bits)
             for i, (part, kept) in enumerate(((band, self.before), (out, self.after))):
                 scale = 1 / float(np.iinfo(part.dtype).max)
-                if part.shape[2] == 4:
+                if part.shape[2] >= 4 or (kept is self.after and self.inks):
                     most = float(part.sum(axis=2, dtype=np.uint32).max()) * scale * 100
                     self.highest[i] = max(self.highest[i], most)
                 first = -row % self.step
@@ -224,11 +226,11 @@ class _Sums:
             profile=painter.profile_name(plan.space), origin=painter.origin(plan.space),
             rule=plan.number, action=plan.rule.action,
             values=_mean(plan.space.family, self.before), after=_mean(family, self.after),
-            outcome=f"Device{'Gray' if family == 'grey' else family}" if plan.changes else plan.space.label,
+            outcome=painter.target_name if plan.changes else plan.space.label,
             pixels=(facts.width, facts.height), bits=facts.bits,
             ppi=round(min(facts.resolution), 1) if facts.resolution else None,
             tac=round(self.highest[0], 1) if plan.space.family == "CMYK" else None,
-            tac_after=round(self.highest[1], 1) if family == "CMYK" else None,
+            tac_after=round(self.highest[1], 1) if family in INKS_OF else None,
             intent=plan.intent,
         )  # fmt: skip
         item.notes += painter.notes(plan.space, "images")
@@ -237,7 +239,7 @@ class _Sums:
         item.notes += plan.policy.resolution.notes(item.ppi)
         if size != (facts.height, facts.width) and item.ppi is not None:
             item.new_ppi = round(item.ppi * size[1] / facts.width, 1)
-        if plan.rule.to_black and plan.mapper.family == "CMYK":
+        if plan.rule.to_black and plan.mapper.black_ink is not None:
             item.outcome = "black only"
         return item
 

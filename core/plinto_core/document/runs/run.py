@@ -116,6 +116,7 @@ def _worked(
             policy,
             pages=len(pdf.pages),
             destination=destination.description,
+            inks=painter.mapper.inks,
             output_intent=own.description if own else None,
             transparency=bool(walk.transparent),
             fonts=tuple(sorted(walk.fonts)[:500]),
@@ -215,9 +216,10 @@ def _destination(policy: OutputPolicy, own: Profile | None, resolve: Resolve) ->
 
 def _remove_defaults(pdf: pikepdf.Pdf, painter: Painter) -> None:
     """A default space for the destination's own numbers would give them another meaning."""
-    key = {"CMYK": "/DefaultCMYK", "RGB": "/DefaultRGB", "grey": "/DefaultGray"}[
-        painter.mapper.family
-    ]
+    keys = {"CMYK": "/DefaultCMYK", "RGB": "/DefaultRGB", "grey": "/DefaultGray"}
+    key = keys.get(painter.mapper.family)
+    if key is None:
+        return
     for thing in pdf.objects:
         if isinstance(thing, pikepdf.Dictionary | pikepdf.Stream):
             resources = thing.get("/Resources")

@@ -10,10 +10,12 @@ from plinto_core.arrays import Pixels
 from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.policy import OutputPolicy, Rule
-from plinto_core.document.runs.picture_policy import BARE, PicturePlan, plan_for
-from plinto_core.document.views.separations import PROCESS, PagePlates
+from plinto_core.document.runs.picture_policy import PicturePlan, plan_for
+from plinto_core.document.views.press_view import plates_function
+from plinto_core.document.views.separations import PagePlates
 from plinto_core.errors import NotSupported, PolicyStop
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import FAMILY_OF, is_subtractive
 from plinto_core.imaging.reader import OpenedPicture, open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.recipes.sources import Resolve
@@ -50,24 +52,29 @@ def picture_plates(
 ) -> PagePlates:
     """The plates of a picture after a policy; raises PolicyStop, NotSupported."""
     press = resolve(policy.destination)
-    if press.colour_space != "CMYK":
-        raise NotSupported("Only destinations of cyan, magenta, yellow and black have plates here.")
+    if not is_subtractive(press.colour_space):
+        raise NotSupported("Only destinations of inks have plates.")
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
         _refuse_stops(plan)
         small, size = _small(picture, edge)
-    if plan.changes or plan.space.family == "CMYK":
-        made = plan.pixels(small, 8)
-        return PagePlates(PROCESS, np.ascontiguousarray(made), size)
     taken = ColourMapper(policy, press, resolve)
+    if plan.changes or plan.space.family == taken.family == "CMYK":
+        made = plan.pixels(small, 8)
+        return PagePlates(taken.inks, np.ascontiguousarray(made), size)
     flat = small.reshape(-1, small.shape[2])
+    onto = plates_function(taken, plan.space) if plan.space.family == "CMYK" else None
+    if onto is not None:
+        whole = onto(flat / np.iinfo(flat.dtype).max)
+        eight = np.round(whole * 255).astype(np.uint8)
+        return PagePlates(taken.inks, eight.reshape(*small.shape[:2], -1), size)
     inks = taken.images(plan.space, np.ascontiguousarray(flat), Rule(action="convert"), "relative")
     note = (
         f"{plan.space.family} was left by the policy; shown as the press's inks by the relative "
         "colorimetric intent."
     )
     eight = inks if inks.dtype == np.uint8 else (inks >> 8).astype(np.uint8)
-    return PagePlates(PROCESS, eight.reshape(*small.shape[:2], 4), size, (note,))
+    return PagePlates(taken.inks, eight.reshape(*small.shape[:2], -1), size, (note,))
 
 
 def _refuse_stops(plan: PicturePlan) -> None:
@@ -97,9 +104,9 @@ def _meaning(plan: PicturePlan) -> Profile:
 
 def _on_screen(pixels: Pixels, profile: Profile, screen: Profile) -> Pixels:
     """By a measured link: a picture of 16 bit has nearly as many colours as pixels."""
-    bare = BARE[profile.colour_space]
+    family = FAMILY_OF.get(profile.colour_space, "inks")
     space = ColourSpace(
-        bare.family, "ICCBased", bare.channels, f"ICC:{profile.digest}", profile=profile
+        family, "ICCBased", profile.channels, f"ICC:{profile.digest}", profile=profile
     )
     mapper = ColourMapper(OutputPolicy(name="Screen", destination="srgb"), screen, lambda _: screen)
     flat = np.ascontiguousarray(pixels.reshape(-1, pixels.shape[2]))

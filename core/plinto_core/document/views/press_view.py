@@ -14,7 +14,7 @@ import pikepdf
 
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.opening import open_document
-from plinto_core.document.pdf.spaces import CMYK, ColourSpace
+from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.pdfx.output_intent import read_output_intent
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
@@ -23,26 +23,62 @@ from plinto_core.document.runs.run import run_policy
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import is_subtractive
+from plinto_core.recipes.route import ColourRoute
 from plinto_core.recipes.sources import Resolve
+
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+
+
+def plates_function(
+    press: ColourMapper, space: ColourSpace, *, grey_is_ink: bool = True
+) -> Callable[[Floats], Floats] | None:
+    """(n, channels) numbers that go to the press's plates as they are to (n, inks): bare grey to its black,
+    inks by their names, and bare CMYK to the plates of these names where it has others as well; None for
+    what has a colour of its own."""
+    bare = space.profile is None and space.calibration is None
+    black = press.black_ink
+    if space.family == "grey" and bare and grey_is_ink and black is not None:
+
+        def grey(values: Floats) -> Floats:
+            inks = np.zeros((values.shape[0], len(press.inks)))
+            inks[:, black] = 1 - np.clip(values[:, 0], 0, 1)
+            return inks
+
+        return grey
+    names = PROCESS if space.family == "CMYK" and bare and press.family == "inks" else space.names
+    if names is not PROCESS and not press.prints(space):
+        return None
+    places = [(i, press.inks.index(n)) for i, n in enumerate(names) if n in press.inks]
+
+    def named(values: Floats) -> Floats:
+        inks = np.zeros((values.shape[0], len(press.inks)))
+        for channel, place in places:
+            inks[:, place] = np.clip(values[:, channel], 0, 1)
+        return inks
+
+    return named
 
 
 class _Proof(ColourMapper):
     """Inks of the press to the screen; bare grey is the press's black ink where `grey_is_ink`."""
 
+    press: ColourMapper | None = None
     grey_is_ink = True
 
+    def prints(self, space: ColourSpace) -> bool:
+        return self.press is not None and self.press.prints(space)
+
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
-        bare = space.family == "grey" and space.profile is None and space.calibration is None
-        if not bare or not self.grey_is_ink or "CMYK" not in self.policy.sources:
+        plates = (
+            plates_function(self.press, space, grey_is_ink=self.grey_is_ink)
+            if self.press is not None
+            else None
+        )
+        if self.press is None or plates is None:
             return super().function(space, rule, intent)
-        inner = super().function(CMYK, rule, intent)
-
-        def printed(values: Floats) -> Floats:
-            inks = np.zeros((values.shape[0], 4))
-            inks[:, 3] = 1 - np.clip(values[:, 0], 0, 1)
-            return inner(inks)
-
-        return printed
+        shown = ColourRoute(self.press.destination, self.destination, intent, rule.bpc)
+        return lambda values: shown.inks(plates(values))
 
 
 def page_as_printed(
@@ -96,9 +132,8 @@ def _to_screen(
     def find(reference: str) -> Profile:
         return known.get(reference) or resolve(reference)
 
-    family = {"CMYK": "CMYK", "RGB ": "RGB", "GRAY": "grey"}.get(press.colour_space, "CMYK")
     sources: dict[str, str] = {str(k): v for k, v in policy.sources.items()}
-    if family == "CMYK":
+    if press.colour_space == "CMYK":
         sources["CMYK"] = "press"
     proof = OutputPolicy.model_validate(
         {
@@ -112,7 +147,10 @@ def _to_screen(
     )
     with open_document(path) as pdf:
         mapper = _Proof(proof, find(screen), find)
-        mapper.grey_is_ink = grey_is_ink
+        if is_subtractive(press.colour_space):
+            onto = OutputPolicy(name="Press", destination="press", embedded=policy.embedded)
+            mapper.press = ColourMapper(onto, press, find)
+            mapper.grey_is_ink = grey_is_ink
         walk = DocumentWalk(pdf, Painter(proof, mapper), apply=True)
         for _ in walk.pages():
             pass

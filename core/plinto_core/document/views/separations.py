@@ -22,15 +22,16 @@ from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.runs.run import run_policy
-from plinto_core.document.views.press_view import one_page
+from plinto_core.document.views.press_view import one_page, plates_function
 from plinto_core.document.views.render import LARGEST, page_size, render_page
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import NotSupported
+from plinto_core.icc.colorants import ink_names, long_name
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
 
-PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 MOST_SPOTS = 12
 MOST_EDGE = 6000
 """Pixels of the longer edge of a page that is proofed."""
@@ -38,7 +39,7 @@ MOST_EDGE = 6000
 
 @dataclass(frozen=True)
 class PagePlates:
-    """names : the process inks, then spot colours; ink : (height, width, plates) uint8, 255 a full
+    """names : the press's inks, then spot colours; ink : (height, width, plates) uint8, 255 a full
     tint; size : of the page in points; notes : what the plates do not show."""
 
     names: tuple[str, ...]
@@ -71,6 +72,9 @@ class _PlateMapper(ColourMapper):
     def keeps(self, space: ColourSpace) -> bool:
         return False
 
+    def prints(self, space: ColourSpace) -> bool:
+        return self.inner.prints(space)
+
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         whole = self._all(space, rule, intent)
 
@@ -85,21 +89,16 @@ class _PlateMapper(ColourMapper):
     def _all(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values to (n, plates) inks 0..1."""
         count = len(self.plates)
-        if space.family == "spot" and (self.named or all(map(is_process, space.names))):
+        if space.family == "spot" and (
+            self.named or self.prints(space) or all(map(is_process, space.names))
+        ):
             return lambda values: self._named(space.names, values)
-        if space.family == "grey" and space.profile is None and space.calibration is None:
-
-            def black(values: Floats) -> Floats:
-                out = np.zeros((values.shape[0], count))
-                out[:, 3] = 1 - np.clip(values[:, 0], 0, 1)
-                return out
-
-            return black
-        inks = self.inner.function(space, rule, intent)
+        plates = plates_function(self.inner, space)
+        inks = self.inner.function(space, rule, intent) if plates is None else plates
 
         def process(values: Floats) -> Floats:
             out = np.zeros((values.shape[0], count))
-            out[:, :4] = inks(values)
+            out[:, : len(self.inner.inks)] = inks(values)
             return out
 
         return process
@@ -152,8 +151,8 @@ def _printed(
 ) -> tuple[Profile, PolicyReport]:
     intent = one_page(path, number, single)
     press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
-    if press.colour_space != "CMYK":
-        raise NotSupported("Only destinations of cyan, magenta, yellow and black have plates here.")
+    if not is_subtractive(press.colour_space):
+        raise NotSupported("Only destinations of inks have plates.")
     return press, run_policy(policy, single, printed, resolve)
 
 
@@ -188,7 +187,9 @@ def plates_of(
     notes = list(left)
     if len(found) > MOST_SPOTS:
         notes.append(f"Only the first {MOST_SPOTS} of {len(found)} spot colours are shown.")
-    names = (*PROCESS, *found[:MOST_SPOTS])
+    inks = tuple(long_name(n) for n in ink_names(press))
+    found = [n for n in found if n not in inks]
+    names = (*inks, *found[:MOST_SPOTS])
     parts, size = [], (0.0, 0.0)
     for start in range(0, len(names), 3):
         group = slice(start, min(start + 3, len(names)))
@@ -216,7 +217,7 @@ def _copy(
     rule = {"action": "convert", "intent": "relative", "bpc": True}
     common = {
         "name": "Plates",
-        "sources": {"CMYK": "press"},
+        "sources": {"CMYK": "press"} if press.colour_space == "CMYK" else {},
         "rules": [rule],
         "output_intent": False,
     }

@@ -18,13 +18,18 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
 from plinto_core.document.pdf.state import Paint, State, box_of
-from plinto_core.document.rules.painting import HELD, number, outcome_of, shown_values
+from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
-from plinto_core.document.walking.overprint import mends_white, settle_overprint
+from plinto_core.document.walking.overprint import (
+    mends_white,
+    overprints_black,
+    settle_overprint,
+)
 from plinto_core.document.walking.resources import (
     add_image,
+    add_ink_space,
     add_pattern_space,
 )
 from plinto_core.document.walking.shaded import place_shading
@@ -110,8 +115,7 @@ class ContentWalk(Places):
         for side in sorted(used):
             after = self.result(GREY_BLACK.space, GREY_BLACK.values, "vectors")
             if after is not None:
-                operands, operator = self.painter.setting(after, stroke=side == "stroke")
-                first.append(ContentStreamInstruction(operands, Operator(operator)))
+                first += self._written(after, stroke=side == "stroke")
         if first:
             self.out[:0] = first
             self.changed = True
@@ -295,11 +299,23 @@ class ContentWalk(Places):
         if after is None:
             settle_overprint(self, paint, None, stroke)
             return False
-        operands, operator = self.painter.setting(after, stroke=stroke)
         settle_overprint(self, paint, after, stroke)
-        self.emit(operands, operator)
+        over = overprints_black(self, after, stroke)
+        self.out += self._written(after, stroke=stroke, over=over)
+        self.changed = True
         self._remember(stroke, replace(paint, replaced=True))
         return True
+
+    def _written(
+        self, after: tuple[float, ...], *, stroke: bool, over: bool = False
+    ) -> list[ContentStreamInstruction]:
+        """What sets a colour of the destination, its space selected where the operator names none."""
+        operands, operator = self.painter.setting(after, stroke=stroke, over=over)
+        made = [ContentStreamInstruction(operands, Operator(operator))]
+        if operator in ("scn", "SCN"):
+            name = pikepdf.Name(add_ink_space(self.resources, self.walk.target))
+            made.insert(0, ContentStreamInstruction([name], Operator("CS" if stroke else "cs")))
+        return made
 
     def _emit_held(
         self, space: ColourSpace, held: tuple[float, ...], stroke: bool, name: Any
@@ -379,10 +395,11 @@ class ContentWalk(Places):
         family = self.painter.mapper.family if after is not None else space.colour.family
         self.walk.add(
             Item(
-                page=self.walk.page, kind=kind, family=space.ruled_as, space=space.label,
+                page=self.walk.page, kind=kind, family=self.painter.ruled_as(space), space=space.label,
                 profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
                 values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
-                outcome=outcome_of(after, self.painter.target_name, space), spot=() if space.plates else space.colour.names,
+                outcome=self.painter.outcome(after, space),
+                spot=space.colour.names if self.painter.ruled_as(space) == "spot" else (),
                 tac=self.painter.total(space.colour.family, paint.values),
                 tac_after=self.painter.total(family, shown),
                 intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
@@ -396,7 +413,7 @@ class ContentWalk(Places):
             return
         what = (
             f"spot colour {', '.join(space.colour.names)}"
-            if space.colour.names and not space.plates
+            if self.painter.ruled_as(space) == "spot"
             else space.ruled_as
         )
         raise PolicyStop(
@@ -430,7 +447,7 @@ class ContentWalk(Places):
         after = self.result(base, values, "vectors")
         if after is None:
             return False
-        own = add_pattern_space(self.resources, self.painter.target_name)
+        own = add_pattern_space(self.resources, self.walk.target, self.painter.target_name)
         self.emit([pikepdf.Name(own)], "CS" if stroke else "cs")
         decimals, _ = self.painter.setting(after, stroke=stroke)
         self.emit([*decimals, operands[-1]], "SCN" if stroke else "scn")

@@ -37,6 +37,13 @@ def mends_white(content: ContentWalk, paint: Paint) -> bool:
     return watch is not None and "white overprints" in watch.mended and is_white(paint)
 
 
+def overprints_black(content: ContentWalk, after: tuple[float, ...], stroke: bool) -> bool:
+    """Whether destination values are solid black that the policy has overprint."""
+    mapper = content.painter.mapper
+    solid = mapper.only_black(after) and after[mapper.black_ink or 0] >= 0.9995
+    return solid and content.painter.policy.overprint_black and not stroke
+
+
 def settle_overprint(
     content: ContentWalk, paint: Paint, after: tuple[float, ...] | None, stroke: bool
 ) -> None:
@@ -50,10 +57,11 @@ def settle_overprint(
     own = wanted = state.overprint
     if not stroke and mends_white(content, paint):
         wanted = own = (False, own[1])
-    if after is not None and len(after) == 4:
-        pure = after[:3] == (0.0, 0.0, 0.0) and after[3] >= 0.9995
-        foreign = paint.space.label != "DeviceCMYK"
-        if content.painter.policy.overprint_black and pure and not stroke:
+    mapper = content.painter.mapper
+    if after is not None and mapper.inks:
+        # In DeviceN every ink that is named prints, none too: its mode has nothing to say.
+        foreign = paint.space.label != "DeviceCMYK" and mapper.family == "CMYK"
+        if overprints_black(content, after, stroke):
             wanted = (True, 1)
         elif foreign and own[1] == 1 and (state.stroke_overprints if stroke else own[0]):
             wanted = (own[0], 0)

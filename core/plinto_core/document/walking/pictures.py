@@ -30,7 +30,7 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
-from plinto_core.document.rules.painting import HELD
+from plinto_core.document.rules.painting import HELD, INKS_OF
 from plinto_core.document.rules.policy import Rule
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
 
@@ -128,9 +128,9 @@ class Pictures:
         ppi = min(facts.width / wide, facts.height / high) * 72 if wide > 0 and high > 0 else None
         origin = painter.origin(space)
         item = Item(
-            page=self.walk.page, kind="image", family=space.ruled_as, space=space.label,
+            page=self.walk.page, kind="image", family=painter.ruled_as(space), space=space.label,
             profile=painter.profile_name(space), origin=origin, rule=number, action=rule.action,
-            outcome=space.label, spot=() if space.plates else space.colour.names, pixels=(facts.width, facts.height), bits=facts.bits,
+            outcome=space.label, spot=space.colour.names if painter.ruled_as(space) == "spot" else (), pixels=(facts.width, facts.height), bits=facts.bits,
             ppi=round(ppi, 1) if ppi else None, intent=seen.intent, box=box_of(state.ctm, _CORNERS),
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
@@ -253,16 +253,17 @@ class Pictures:
             rule.to_black
             and space.family == "grey"
             and space.profile is None
-            and painter.mapper.family == "CMYK"
+            and painter.mapper.black_ink is not None
         ):
             # Bare grey is black ink already; one channel says so in a quarter of the room.
             return pixels, pikepdf.Name.DeviceGray
         made = painter.mapper.images(space, np.ascontiguousarray(flat), rule, seen.intent)
-        if rule.to_black and made.shape[1] == 4:
+        black = painter.mapper.black_ink
+        if rule.to_black and black is not None:
             full = np.iinfo(made.dtype).max
-            return (full - made[:, 3:]).reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
-        name = pikepdf.Name(f"/{painter.target_name}")
-        return made.reshape(*pixels.shape[:2], made.shape[1]), name
+            grey = full - made[:, black : black + 1]
+            return grey.reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
+        return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
     def _replace(self, seen: _Seen, pixels: Pixels, target: Any, shown: np.ndarray | None) -> None:
         compression = self.walk.painter.policy.compression
@@ -290,7 +291,7 @@ class Pictures:
             seen.rule.to_black
             and bare
             and space.label == "DeviceGray"
-            and self.walk.painter.mapper.family == "CMYK"
+            and self.walk.painter.mapper.black_ink is not None
         )
 
     def _few_tones(self, seen: _Seen) -> None:
@@ -308,7 +309,7 @@ class Pictures:
         seen.image["/ColorSpace"] = pikepdf.Array(
             [
                 pikepdf.Name.Indexed,
-                pikepdf.Name(f"/{painter.target_name}"),
+                self.walk.target,
                 tones - 1,
                 pikepdf.String(lookup),
             ]
@@ -340,7 +341,7 @@ class Pictures:
             item.tac_after = _most(family, after[used])
         if not (changes or held) or not self.walk.apply:
             return
-        named = pikepdf.Name(f"/{painter.target_name}") if changes else seen.image["/ColorSpace"][1]
+        named = self.walk.target if changes else seen.image["/ColorSpace"][1]
         lookup = (
             (np.round if changes else np.floor)(
                 np.clip(after, 0, 1) * 255 + (0 if changes else 1e-6)
@@ -374,18 +375,18 @@ class Pictures:
         if changes:
             outcome = (
                 "black only"
-                if str(target) == "/DeviceGray" and painter.mapper.family == "CMYK"
-                else str(target).removeprefix("/")
+                if target == pikepdf.Name.DeviceGray and painter.mapper.black_ink is not None
+                else painter.target_name
             )
         for item in seen.items:
             item.tac = _most(space.family, before)
             item.values = _mean(space.family, before)
             if changes:
                 item.outcome = outcome
-                item.after = _mean(painter.mapper.family if after.shape[1] > 1 else "grey", after)
-                item.tac_after = _most("CMYK" if after.shape[1] == 4 else "", after)
+                family = painter.mapper.family
+                item.after, item.tac_after = _mean(family, after), _most(family, after)
                 if outcome == "black only":
-                    item.after = (0.0, 0.0, 0.0, round(100 - 100 * float(after.mean()), 1))
+                    item.after = painter.in_black(round(100 - 100 * float(after.mean()), 1))
                     item.tac_after = round(100 - 100 * float(after.min()), 1)
             elif held:
                 item.notes.append(HELD)
@@ -399,7 +400,7 @@ class Pictures:
 def _most(family: str, values: np.ndarray) -> float | None:
     return (
         round(float(values.sum(axis=1).max()) * 100, 1)
-        if family == "CMYK" and len(values)
+        if family in INKS_OF and len(values)
         else None
     )
 

@@ -46,13 +46,21 @@ def add_image(resources: Any, image: Any) -> str:
     return f"/PlintoInline{number}"
 
 
-def add_pattern_space(resources: Any, target: str) -> str:
-    """The space of uncoloured patterns painted in `target` ("DeviceCMYK", …); returns its name.
+def add_pattern_space(resources: Any, target: Any, label: str) -> str:
+    """The space of uncoloured patterns painted in `target` (a name or array), called `label`
+    ("DeviceCMYK", …); returns its name.
 
     Named after what it holds: a document that was treated before has one of the same name.
     """
-    name = f"/PlintoPattern{target}"
-    part(resources, "/ColorSpace")[name] = pikepdf.Array(
-        [pikepdf.Name.Pattern, pikepdf.Name(f"/{target}")]
-    )
+    name = f"/PlintoPattern{label}"
+    part(resources, "/ColorSpace")[name] = pikepdf.Array([pikepdf.Name.Pattern, target])
     return name
+
+
+INK_SPACE = "/PlintoInks"
+
+
+def add_ink_space(resources: Any, target: Any) -> str:
+    """The destination's own inks (DeviceN), which no operator names; returns its name."""
+    part(resources, "/ColorSpace")[INK_SPACE] = target
+    return INK_SPACE

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-import pikepdf
-
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
-from plinto_core.document.rules.painting import HELD, shown_values
+from plinto_core.document.rules.painting import HELD, INKS_OF, shown_values
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -37,13 +35,13 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     origin = painter.origin(space)
     walk.add(
         Item(
-            page=walk.page, kind="shading", family=space.ruled_as, space=space.label,
+            page=walk.page, kind="shading", family=painter.ruled_as(space), space=space.label,
             profile=painter.profile_name(space), origin=origin, rule=place, action=rule.action,
             values=shown_values(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
             after=shown_values(family, tuple(after.mean(axis=0))) if len(samples) else (),
-            outcome=painter.target_name if changes else space.label, spot=() if space.plates else space.colour.names,
+            outcome=painter.target_name if changes else space.label, spot=space.colour.names if painter.ruled_as(space) == "spot" else (),
             tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
-            tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family == "CMYK" and len(samples) else None,
+            tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family in INKS_OF and len(samples) else None,
             intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),
         ),
         ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
@@ -54,7 +52,7 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
         walk.pdf, shading, space.colour,
         (lambda v: mapper.hold(space.colour, v)) if held
         else (lambda v: whole(space.colour, v, rule, intent)),
-        shading["/ColorSpace"] if held else pikepdf.Name(f"/{painter.target_name}"),
+        shading["/ColorSpace"] if held else walk.target,
         4 if held else painter.channels,
     )  # fmt: skip
     made = walk.pdf.make_indirect(made)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, Protocol
 
 import pikepdf
@@ -24,9 +25,15 @@ from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.mirror import mirror_page
 from plinto_core.document.walking.pictures import Pictures
-from plinto_core.document.walking.resources import add_overprint_states
+from plinto_core.document.walking.resources import (
+    INK_SPACE,
+    add_ink_space,
+    add_overprint_states,
+)
 from plinto_core.document.walking.watch import Sighting, Watch
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
+from plinto_core.icc.colorants import ink_names
+from plinto_core.imaging.pdf_inks import device_n
 
 MOST_OPERATORS = 60_000_000
 DEEPEST = 14
@@ -79,6 +86,15 @@ class DocumentWalk:
         self._mirrored: set[tuple[int, int]] = set()
         self.known: dict[tuple[object, ...], Item] = {}
 
+    @cached_property
+    def target(self) -> Any:
+        """The destination's space as the document names it: a device's name, or DeviceN of its inks."""
+        mapper = self.painter.mapper
+        if mapper.family != "inks":
+            return pikepdf.Name(f"/{self.painter.target_name}")
+        inks = ink_names(mapper.destination)
+        return self.pdf.make_indirect(device_n(self.pdf, inks, mapper.destination))
+
     def pages(self, elsewhere: FoundElsewhere | None = None) -> Iterator[int]:
         """Walk page after page; yields the number of each when it is done."""
         for number, page in enumerate(self.pdf.pages, 1):
@@ -109,6 +125,8 @@ class DocumentWalk:
             self.items.append(item)
         if finds.content is not None and self.apply:
             add_overprint_states(resources, finds.content)
+            if INK_SPACE.encode() in finds.content:
+                add_ink_space(resources, self.target)
             self._write(page, finds.content)
 
     def _write(self, page: pikepdf.Page, data: bytes) -> None:
@@ -215,7 +233,8 @@ class DocumentWalk:
             self._refuse_or_note("transparency group", error)
             return
         changed = self.painter.changes(space, "vectors")
-        name = self.painter.target_name
+        # A group blends in no DeviceN; inks beyond CMYK are kept apart in it (ISO 32000-2, 11.7.3).
+        name = self.painter.target_name.replace("DeviceN", "DeviceCMYK")
         self.add(
             Item(
                 self.page, "group", space.family, space.label, self.painter.profile_name(space), "", 0,

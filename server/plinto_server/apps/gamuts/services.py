@@ -69,17 +69,20 @@ class Cloud(Part):
     """Colours of a picture, as the artwork means them after its corrections, or of a list, as they stand
     there.
 
-    points : L*, a*, b*; outside : for each body the share 0..1 of the colours that lie outside it by more
+    points : L*, a*, b*; names : of a list's colours, none for a picture; outside : for each body the share 0..1 of the colours that lie outside it by more
     than can be seen;
-    away : for each body, which of the points do; nearest : for each body, the printable colours nearest to
+    away : for each body, which of the points do; far : for each body, by how many dE00 those lie outside,
+    0 for the others; nearest : for each body, the printable colours nearest to
     those, in their order.
     """
 
     of: str
     name: str
     points: tuple[tuple[float, float, float], ...]
+    names: tuple[str, ...]
     outside: tuple[float, ...]
     away: tuple[tuple[bool, ...], ...]
+    far: tuple[tuple[float, ...], ...]
     nearest: tuple[tuple[tuple[float, float, float], ...], ...]
 
 
@@ -163,16 +166,27 @@ def _cloud(user: Any, ref: str, known: list[_Known]) -> Cloud:
     kind, _, value = ref.partition(":")
     if not value.isdecimal() or len(value) > 9:
         raise BadInput(f"There is no {kind} {ref[:80]!r}.")
-    name, lab = (_colours_of_list if kind == "list" else _colours_of_job)(user, int(value))
-    few = thinned(lab, _MOST_DOTS)
+    name, lab, names = (_colours_of_list if kind == "list" else _colours_of_job)(user, int(value))
+    places = thinned(lab, _MOST_DOTS)
+    few = lab[places]
+    away = [_away(k.body, few) for k in known]
     return Cloud(
         of=ref,
         name=name,
         points=tuple(tuple(row) for row in np.round(few, 1).tolist()),
+        names=tuple(names[i] for i in places) if names else (),
         outside=tuple(round(float(_away(k.body, lab).mean()), 4) for k in known),
-        away=tuple(tuple(_away(k.body, few).tolist()) for k in known),
+        away=tuple(tuple(out.tolist()) for out in away),
+        far=tuple(_far(k.body, few, out) for k, out in zip(known, away, strict=True)),
         nearest=tuple(_nearest(k.body, few) for k in known),
     )
+
+
+def _far(body: GamutBody | None, lab: Floats, outside: np.ndarray) -> tuple[float, ...]:
+    far = np.zeros(len(lab))
+    if body is not None and outside.any():
+        far[outside] = body.distance(lab[outside])
+    return tuple(np.round(far, 1).tolist())
 
 
 def _nearest(body: GamutBody | None, lab: Floats) -> tuple[tuple[float, float, float], ...]:
@@ -182,8 +196,8 @@ def _nearest(body: GamutBody | None, lab: Floats) -> tuple[tuple[float, float, f
     return tuple(tuple(row) for row in np.round(body.nearest(lab[outside]), 1).tolist())
 
 
-def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats]:
-    """A list's name and its (n, 3) Lab; raises BadInput for numbers of a device."""
+def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats, tuple[str, ...]]:
+    """A list's name, its (n, 3) Lab and their names; raises BadInput for numbers of a device."""
     kept = access.own(user, SwatchList, pk)
     listed = load(kept)
     if listed.space != "Lab ":
@@ -191,17 +205,17 @@ def _colours_of_list(user: Any, pk: int) -> tuple[str, Floats]:
             f"The list {kept.name!r} holds {kept.space}, and not colours.",
             remedy="Send it along a colour path into Lab first.",
         )
-    return kept.name, listed.values
+    return kept.name, listed.values, listed.names
 
 
-def _colours_of_job(user: Any, pk: int) -> tuple[str, Floats]:
+def _colours_of_job(user: Any, pk: int) -> tuple[str, Floats, tuple[str, ...]]:
     job = access.own(user, Job, pk)
     destination = _first_destination(job)
     device, place, shape = small_picture(destination)
     lab = path_of(destination, parse_recipe(destination.recipe)).exact(
         lambda r, d: r.aim_lab(d), device, place, shape
     )
-    return job.name, lab
+    return job.name, lab, ()
 
 
 def _first_destination(job: Job) -> Destination:

@@ -90,12 +90,21 @@ class AskedDominant(serializers.Serializer):
     name = serializers.CharField(max_length=200, required=False, default="", allow_blank=True)
 
 
+class ChangedRow(serializers.Serializer):
+    """row : its place in the list, from 0; name, values : what it is to hold, as it was where left out."""
+
+    row = serializers.IntegerField(min_value=0)
+    name = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    values = serializers.ListField(child=serializers.FloatField(), required=False, max_length=15)
+
+
 class ListChange(serializers.Serializer):
-    """add : rows as text, in the list's space; remove : places of rows, from 0; digest : of the colours they
-    were seen in, needed to take rows out."""
+    """add : rows as text, in the list's space; put : rows that are to hold other colours or names; remove :
+    places of rows, from 0; digest : of the colours they were seen in, needed to change or take out rows."""
 
     name = serializers.CharField(max_length=200, required=False)
     add = serializers.CharField(max_length=2_000_000, required=False, trim_whitespace=False)
+    put = ChangedRow(many=True, required=False)
     remove = serializers.ListField(child=serializers.IntegerField(), required=False)
     digest = serializers.CharField(max_length=64, required=False)
 
@@ -206,7 +215,7 @@ class SwatchListDetail(View):
 
     @extend_schema(request=ListChange, responses=SwatchListData, operation_id="swatch_lists_change")
     def patch(self, request: Request, pk: int) -> Response:
-        """Rename a list, add rows, take rows out."""
+        """Rename a list, change rows, add rows, take rows out."""
         kept = access.own(request.user, SwatchList, pk)
         given = body(request, ListChange, partial=True)
         if not given:
@@ -216,6 +225,7 @@ class SwatchListDetail(View):
             name=given.get("name"),
             add=given.get("add", ""),
             remove=given.get("remove", []),
+            put=given.get("put", []),
             seen=given.get("digest"),
         )
         return Response(SwatchListData(changed).data)

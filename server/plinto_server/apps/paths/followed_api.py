@@ -26,7 +26,7 @@ from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.paths import lists, services
 from plinto_server.apps.paths.api import SwatchListData
 from plinto_server.apps.paths.models import SwatchList
-from plinto_server.apps.paths.pictures import render_map, render_step
+from plinto_server.apps.paths.pictures import Part, render_map, render_step
 from plinto_server.apps.paths.rows import SORTS, FollowedReport, report
 from plinto_server.requests import Own, View, body
 from plinto_server.schema import CoreField
@@ -35,12 +35,13 @@ MOST_ROWS = 500
 
 
 class AskedFollowing(serializers.Serializer):
-    """path : JSON of a colour path; list, job : the colours it begins with, one of the two; view : relative
-    to each medium's white, or with it."""
+    """path : JSON of a colour path; list, job, bar : the colours it begins with, one of the three; bar : the
+    outermost numbers of the device it begins with; view : relative to each medium's white, or with it."""
 
     path = serializers.CharField(max_length=8000)
     list = Own(queryset=SwatchList.objects.all(), required=False, default=None)
     job = Own(queryset=Job.objects.all(), required=False, default=None)
+    bar = serializers.BooleanField(required=False, default=False)
     view = serializers.ChoiceField(VIEWS, required=False, default="paper")
 
 
@@ -68,7 +69,8 @@ class AskedTable(AskedFollowing):
 
 class AskedPicture(serializers.Serializer):
     """step : the picture after it, from 0; or first and second : a map of their difference. edge : pixels of
-    the longer side."""
+    the longer side of the whole picture; or box : left, top, width, height of a region in pixels of the
+    artwork with commas between them, and its columns and rows."""
 
     path = serializers.CharField(max_length=8000)
     job = Own(queryset=Job.objects.all())
@@ -78,6 +80,9 @@ class AskedPicture(serializers.Serializer):
     second = serializers.IntegerField(required=False, default=None, min_value=0, max_value=11)
     formula = serializers.ChoiceField(FORMULAS, required=False, default="2000")
     edge = serializers.IntegerField(required=False, default=900, min_value=16, max_value=2048)
+    box = serializers.CharField(max_length=100, required=False, default="")
+    columns = serializers.IntegerField(required=False, default=600, min_value=1, max_value=4096)
+    rows = serializers.IntegerField(required=False, default=600, min_value=1, max_value=4096)
 
 
 class AskedList(serializers.Serializer):
@@ -114,11 +119,10 @@ def _path(text: str) -> ColourPath:
 def _followed(request: Request, given: Any) -> Any:
     user = access.person(request)
     path = services.find(user, _path(given["path"]))
-    colours = services.colours_of(
-        user,
-        given["list"] and given["list"].pk,
-        given["job"] and given["job"].pk,
-    )
+    named = [given[way] and given[way].pk for way in ("list", "job")]
+    if given["bar"] and any(named):
+        raise BadInput("Name a list of swatches, a job, or the bar, one of the three.")
+    colours = services.bar_of(path) if given["bar"] else services.colours_of(user, *named)
     return path, colours, services.walked(path, colours, given["view"])
 
 
@@ -178,6 +182,25 @@ class FollowedTable(View):
         return response
 
 
+def _part(given: Any) -> Part:
+    """What of a picture is asked for; raises BadInput for a region that lies outside it."""
+    if not given["box"]:
+        return int(given["edge"])
+    box = _numbers(given["box"], "A box")
+    facts = given["job"].artwork.facts
+    if len(box) != 4 or not (
+        box[2] > 0
+        and box[3] > 0
+        and 0 <= box[0] <= facts["width"] - 1
+        and 0 <= box[1] <= facts["height"] - 1
+        and box[0] + box[2] <= facts["width"] + 1
+        and box[1] + box[3] <= facts["height"] + 1
+    ):
+        raise BadInput("A box is left, top, width and height within the artwork, in its pixels.")
+    left, top, wide, high = box
+    return (left, top, wide, high), given["columns"], given["rows"]
+
+
 class FollowedPicture(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY}, operation_id="colour_paths_picture",
@@ -194,12 +217,11 @@ class FollowedPicture(View):
         places = [p for p in (given["step"], *pair) if p is not None]
         if max(places) >= len(path.steps):
             raise BadInput("The path has no such step.")
+        part = _part(given)
         if given["step"] is not None:
-            png = render_step(path, given["job"], given["step"], given["view"], given["edge"])
+            png = render_step(path, given["job"], given["step"], given["view"], part)
         else:
-            png = render_map(
-                path, given["job"], pair, given["formula"], given["view"], given["edge"]
-            )
+            png = render_map(path, given["job"], pair, given["formula"], given["view"], part)
         response = HttpResponse(png, content_type="image/png")
         response["Cache-Control"] = "private, no-cache"
         return response

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from typing import NotRequired, TypedDict
 
 import numpy as np
 from django.contrib.auth.models import User
@@ -20,6 +21,15 @@ from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.paths.models import SwatchList
 from plinto_server.errors import Conflict
+
+
+class Row(TypedDict):
+    """What a row is to hold, by its place from 0; what is left out stays."""
+
+    row: int
+    name: NotRequired[str]
+    values: NotRequired[list[float]]
+
 
 _LOADED: Kept[str, Swatches] = Kept(64 << 20, lambda kept: kept.values.nbytes + 64 * len(kept))
 
@@ -99,22 +109,30 @@ def space_of(job: Job) -> str:
 
 @transaction.atomic
 def change(
-    kept: SwatchList, *, name: str | None, add: str, remove: list[int], seen: str | None
+    kept: SwatchList,
+    *,
+    name: str | None,
+    add: str,
+    remove: list[int],
+    put: list[Row],
+    seen: str | None,
 ) -> SwatchList:
-    """Rename a list, take rows out by their places, add rows as text; raises BadInput.
+    """Rename a list, put other colours or names in rows, take rows out by their places, add rows as text;
+    raises BadInput.
 
     seen : the digest of the colours that the places were seen in; Conflict where they changed meanwhile,
-    since other colours would be taken out.
+    since other colours would be changed or taken out.
     """
     kept = SwatchList.objects.select_for_update().get(pk=kept.pk)
-    if remove and seen != kept.digest:
+    if (remove or put) and seen != kept.digest:
         raise Conflict("The list was changed meanwhile; its rows may stand elsewhere now.")
     if name is not None:
         kept.name = " ".join(name.split())[:200]
-    if add.strip() or remove:
+    if add.strip() or remove or put:
         listed = load(kept)
-        if any(not 0 <= row < len(listed) for row in remove):
+        if any(not 0 <= row < len(listed) for row in (*remove, *(r["row"] for r in put))):
             raise BadInput("The list has no such row any more.", remedy="Look at it again.")
+        listed = _with(listed, put)
         stays = np.setdiff1d(np.arange(len(listed)), remove)
         values, names = listed.values[stays], [listed.names[i] for i in stays]
         places = None if listed.places is None else listed.places[stays]
@@ -129,6 +147,25 @@ def change(
         kept.digest, kept.count = _stored(changed), len(changed)
     kept.save()
     return kept
+
+
+def _with(listed: Swatches, put: list[Row]) -> Swatches:
+    """Other colours or names in some rows; a colour that was changed is no longer that of its place."""
+    values, names = listed.values.copy(), list(listed.names)
+    places = None if listed.places is None else listed.places.copy()
+    for one in put:
+        row, numbers = one["row"], one.get("values")
+        names[row] = one.get("name", names[row])
+        if numbers is None:
+            continue
+        if len(numbers) != values.shape[1]:
+            raise BadInput(
+                f"A colour of this list has {values.shape[1]} values: {' '.join(listed.columns)}."
+            )
+        if places is not None and not np.allclose(values[row], numbers, atol=0.005):
+            places[row] = np.nan
+        values[row] = numbers
+    return swatches(listed.space, values, names, places=places, notes=listed.notes)
 
 
 def copy(owner: User, kept: SwatchList) -> SwatchList:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TypeAlias
+
 import numpy as np
 
 from plinto_core.arrays import Floats, Pixels
@@ -21,11 +23,15 @@ from plinto_server.apps.paths.lists import space_of
 from plinto_server.apps.paths.services import FoundPath, device_function
 from plinto_server.png import encode
 
+Part: TypeAlias = int | tuple[tuple[float, float, float, float], int, int]
+"""What is shown of an artwork: all of it, by the pixels of its longer side; or a region (left, top, width,
+height in its pixels) and the columns and rows it is shown in."""
 
-def render_step(path: FoundPath, job: Job, step: int, view: View, edge: int) -> bytes:
+
+def render_step(path: FoundPath, job: Job, step: int, view: View, part: Part) -> bytes:
     """The artwork after a step in sRGB, by a link of the path; raises BadInput where it does not begin
     with the artwork's space or the step has no colours."""
-    pixels = _picture(path, job, edge)
+    pixels = _picture(path, job, part)
     lab_of = device_function(path, step, view)
     screen = standard_profile("srgb")
 
@@ -37,10 +43,10 @@ def render_step(path: FoundPath, job: Job, step: int, view: View, edge: int) -> 
 
 
 def render_map(
-    path: FoundPath, job: Job, pair: tuple[int, int], formula: Formula, view: View, edge: int
+    path: FoundPath, job: Job, pair: tuple[int, int], formula: Formula, view: View, part: Part
 ) -> bytes:
     """The size of the difference of two steps on the maps' scale, 0 to MAP_SCALE."""
-    pixels = _picture(path, job, edge)
+    pixels = _picture(path, job, part)
     first, second = (device_function(path, step, view) for step in pair)
 
     def size(device: Floats) -> Floats:
@@ -52,14 +58,19 @@ def render_map(
     return encode(distance_scale()[_applied(link, pixels)[..., 0]])
 
 
-def _picture(path: FoundPath, job: Job, edge: int) -> Pixels:
+def _picture(path: FoundPath, job: Job, part: Part) -> Pixels:
     if path.steps[0].space_in != space_of(job):
         raise BadInput(
             f"The picture is {space_of(job).strip()}, and the path begins with "
             f"{path.steps[0].space_in.strip()}.",
             remedy=f"Begin it with the picture’s own {space_of(job).strip()} profile.",
         )
-    return working_copy.reduced(job.artwork.picture_key, edge)
+    key = job.artwork.picture_key
+    return (
+        working_copy.reduced(key, part)
+        if isinstance(part, int)
+        else working_copy.region(key, *part)
+    )
 
 
 def _applied(link: DeviceLink, pixels: Pixels) -> Pixels:

@@ -37,11 +37,12 @@ class WalkedStep(Part):
 
 
 class FollowedRow(Part):
-    """row : its place in the list, from 0; values, lab : after every step, lab None without a colour;
+    """row : its place in the list, from 0; given : its numbers in the list; values, lab : after every step, lab None without a colour;
     difference : of the two steps compared; place : x and y in the picture, where the list has them."""
 
     row: int
     name: str
+    given: tuple[float, ...]
     values: tuple[tuple[float, ...], ...]
     lab: tuple[tuple[float, ...] | None, ...]
     difference: float | None
@@ -175,13 +176,15 @@ def _order(
 
 
 def _row(colours: Swatches, followed: Followed, signed: Floats | None, i: int) -> FollowedRow:
+    place = None if colours.places is None else colours.places[i]
     return FollowedRow(
         row=i,
         name=colours.names[i],
+        given=_rounded(colours.values[i], 4),
         values=tuple(_rounded(v[i], 2) for v in followed.values),
         lab=tuple(None if c is None else _rounded(c[i], 2) for c in followed.lab),
         difference=None if signed is None else round(float(signed[i]), 3) + 0.0,
-        place=None if colours.places is None else _rounded(colours.places[i], 1),
+        place=None if place is None or np.isnan(place).any() else _rounded(place, 1),
     )
 
 

@@ -13,12 +13,14 @@ from django.db import transaction
 
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput, BadRecipe
+from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.keeping import Kept
 from plinto_core.paths.follow import Followed, View, follow
 from plinto_core.paths.model import ColourPath, PathStepData, parse_path
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.separating import separation_step
+from plinto_core.swatches.ready import device_bar
 from plinto_core.swatches.swatches import Swatches, swatches
 from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
 from plinto_server import access
@@ -136,6 +138,18 @@ def _number(reference: str) -> int:
     if not (reference.isascii() and reference.isdecimal() and len(reference) < 10):
         raise BadInput(f"{reference[:40]!r} refers to nothing.")
     return int(reference)
+
+
+def bar_of(path: FoundPath) -> Swatches:
+    """The outermost numbers of the device that a path begins with; raises BadInput where it is none."""
+    first = path.steps[0]
+    profile = first.takes if isinstance(first, NumbersStep) else first.profile
+    if not isinstance(profile, Profile) or first.space_in in ("Lab ", "XYZ "):
+        raise BadInput(
+            "The path begins with no device, so there are no outermost numbers.",
+            remedy="Begin it with a profile.",
+        )
+    return device_bar(profile)
 
 
 def colours_of(user: User, list_pk: int | None, job_pk: int | None) -> Swatches:
