@@ -6,8 +6,10 @@ import io
 import zipfile
 
 import numpy as np
+import pikepdf
 import pytest
 import tifffile
+from PIL import Image
 
 from plinto_core.icc import Profile
 from plinto_core.imaging.ink_tiff import names_of
@@ -16,6 +18,7 @@ from plinto_core.simulator import SIMULATED
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.profiles.services import load_profile
 from test_builds import start
+from uploading import upload_document
 from working import work_off
 
 
@@ -122,12 +125,35 @@ def test_films_stand_at_the_angles_of_their_inks(client, destination) -> None:
     assert (brick != black).any()
 
 
-def test_a_policy_for_them_is_refused_at_once(client, two) -> None:
+def test_a_document_is_made_of_its_two_inks(client, two, tmp_path) -> None:
     answer = client.get(f"/api/policies/templates/office-files?condition={two['id']}")
-    policy = {**answer.json(), "destination": two["profile"]["sha256"]}
-    made = client.post("/api/policies", policy, format="json")
-    assert made.status_code == 400
-    assert "2 inks of its own" in made.json()["title"]
+    policy = client.post("/api/policies", answer.json(), format="json").json()["policy"]
+    assert policy["destination"] == two["profile"]["sha256"]
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(120, 60))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"0.7 0.3 0.2 rg 0 0 120 60 re f")
+        pdf.save(tmp_path / "in.pdf")
+    document = upload_document(client, (tmp_path / "in.pdf").read_bytes()).json()
+    body = {"document": document["id"], "policy": policy, "dry": False}
+    started = client.post("/api/policy-runs", body, format="json").json()
+    work_off()
+    done = client.get(f"/api/policy-runs/{started['id']}").json()
+    assert (done["state"], done["report"]["inks"]) == ("done", ["Brick", "Black"])
+    (item,) = done["report"]["objects"]
+    data = b"".join(client.get(f"/api/policy-runs/{done['id']}/file").streaming_content)
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        space = pdf.pages[0].Resources.ColorSpace["/PlintoInks"]
+        assert [str(n) for n in space[1]] == ["/Brick", "/Black"]
+    at = f"/api/policy-runs/{done['id']}/pages/1"
+    plates = client.get(f"{at}/plates").json()
+    assert plates["names"] == ["Brick", "Black"]
+    covered = [100 * v for v in plates["coverage"].values()]
+    assert covered == pytest.approx(item["after"], abs=0.4)
+    # Both plates together have the brick's own colour, and not that of cyan.
+    sketch = client.get(f"{at}/plates.png", {"plates": "0,1"}).content
+    red, green, blue = np.asarray(Image.open(io.BytesIO(sketch)).convert("RGB"))[30, 60].astype(int)
+    assert red > green
+    assert red > blue
 
 
 def test_a_device_that_takes_rgb_is_built_of_its_chart(client, conditions) -> None:

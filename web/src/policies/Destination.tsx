@@ -6,7 +6,6 @@ import type { OutputPolicy } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { Explained, Pick } from "../ui";
-import { takesDocuments } from "../ui/wording";
 
 interface Props {
   policy: OutputPolicy;
@@ -27,9 +26,7 @@ export function Destination({ policy, onChange }: Props) {
   const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
-  const known = Object.fromEntries(
-    (conditions.data ?? []).filter(takesDocuments).map((c) => [c.profile.sha256, c.name]),
-  );
+  const known = Object.fromEntries((conditions.data ?? []).map((c) => [c.profile.sha256, c.name]));
   const destinations = {
     ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }),
     ...known,

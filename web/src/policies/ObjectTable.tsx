@@ -8,6 +8,8 @@ import { ACTIONS, after, before } from "./words";
 
 interface Props {
   objects: PolicyObject[];
+  /** Of the destination, in the order of what comes out. */
+  inks?: readonly string[];
   chosen: Spotted | null;
   onChoose: (object: PolicyObject) => void;
 }
@@ -36,7 +38,7 @@ const value = (o: PolicyObject, key: Key): string | number =>
           : o[key];
 
 /** Every object with its rule, before and after; sorted, filtered, and clicked to be marked. */
-export function ObjectTable({ objects, chosen, onChoose }: Props) {
+export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
   const [sort, setSort] = useState<Key>("page");
   const [down, setDown] = useState(false);
   const [kind, setKind] = useState(KINDS[0] ?? "");
@@ -158,7 +160,7 @@ export function ObjectTable({ objects, chosen, onChoose }: Props) {
                 {ACTIONS[o.action as keyof typeof ACTIONS].toLowerCase()}
               </td>
               <td>{before(o)}</td>
-              <td>{after(o)}</td>
+              <td>{after(o, inks)}</td>
               <td style={{ textAlign: "right" }}>{o.tac_after?.toFixed(0) ?? "–"}</td>
             </Box>
           ))}

@@ -85,7 +85,7 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
       )}
       <Box sx={{ display: "flex", gap: 2.5, mt: 1.5, alignItems: "flex-start" }}>
         <Box sx={{ flex: 1, minWidth: 0, overflowX: "auto" }}>
-          <ObjectTable objects={objects} chosen={object} onChoose={onObject} />
+          <ObjectTable objects={objects} inks={report.inks} chosen={object} onChoose={onObject} />
         </Box>
         {object && <PagePreview key={`${run}-${object.page}`} run={run} object={object} />}
       </Box>

@@ -20,7 +20,6 @@ import { uploadDocument } from "../queries/upload";
 import { Shell } from "../shell";
 import { Explained, Notice, SideList } from "../ui";
 import { FileInput, readJson } from "../ui/FileInput";
-import { takesDocuments } from "../ui/wording";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
 
@@ -121,7 +120,7 @@ export function PoliciesPage() {
           >
             {Object.entries(TEMPLATES).flatMap(([kind, name]) => [
               <ListSubheader key={kind}>{name}, for</ListSubheader>,
-              ...(conditions.data ?? []).filter(takesDocuments).map((c) => (
+              ...(conditions.data ?? []).map((c) => (
                 <MenuItem
                   key={`${kind}-${c.id}`}
                   onClick={() => {

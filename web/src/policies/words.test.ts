@@ -35,6 +35,21 @@ it("names what was found and where it comes out", () => {
   expect(outcomeName("stopped", "Coated")).toBe("Stopped");
 });
 
+it("names those of many inks that print, and no more", () => {
+  const inks = ["Cyan", "Magenta", "Yellow", "Black", "Orange", "Green", "Violet"];
+  const o = { family: "RGB", spot: [], action: "convert", outcome: "DeviceN" } as never;
+  const of = (values: number[]) => after({ ...(o as object), after: values } as never, inks);
+  expect(of([0, 12.5, 0, 3, 80, 0, 0])).toBe("M 12.5  K 3  O 80");
+  expect(of([0, 0, 0, 0, 0, 0, 0])).toBe("no ink");
+  expect(
+    after(
+      { ...(o as object), outcome: "black only", after: [0, 0, 0, 60, 0, 0, 0] } as never,
+      inks,
+    ),
+  ).toBe("K 60");
+  expect(outcomeName("DeviceN", "Polyester")).toBe("Polyester");
+});
+
 it("shows values before and after, and none where a rule stops", () => {
   const lab = {
     family: "Lab",

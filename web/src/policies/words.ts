@@ -1,4 +1,5 @@
 import type { Flow, Intent, OutputPolicy, PolicyObject, PolicyRule } from "../api";
+import { shortInk } from "../plots/inks";
 import { INTENT_NAMES } from "../ui/wording";
 
 export const TEMPLATES = {
@@ -125,6 +126,7 @@ export function outcomeName(outcome: string, destination: string): string {
     DeviceGray: "Grey, left",
     DeviceRGB: "RGB, left",
     DeviceCMYK: destination,
+    DeviceN: destination || "The destination’s inks",
     ICCBased: "Left, with its profile",
     Indexed: "Palette, left",
     CalRGB: "Calibrated RGB, left",
@@ -154,9 +156,25 @@ type Colour = Pick<PolicyObject, "family" | "spot">;
 export const before = (o: Pick<PolicyObject, "values"> & Colour) =>
   namedValues(o.values, o.family === "spot" ? o.spot : (CHANNELS[o.family] ?? []));
 
-/** A colour as it comes out, each value with its channel. */
-export function after(o: Pick<PolicyObject, "after" | "action" | "outcome"> & Colour): string {
+const LETTERS: Record<string, string> = { Cyan: "C", Magenta: "M", Yellow: "Y", Black: "K" };
+
+/** Inks that print, of a set of more than people would read through. */
+function printing(values: number[], inks: readonly string[]): string {
+  const used = values.flatMap((v, i) => {
+    const name = inks[i] ?? "";
+    return v > 0 ? [`${LETTERS[name] ?? shortInk(name, inks)} ${numbers([v])}`] : [];
+  });
+  return used.length > 0 ? used.join("  ") : "no ink";
+}
+
+/** A colour as it comes out, each value with its channel; of other inks than four those that print. */
+export function after(
+  o: Pick<PolicyObject, "after" | "action" | "outcome"> & Colour,
+  inks: readonly string[] = [],
+): string {
   if (o.action === "stop") return "–";
+  const own = o.outcome === "DeviceN" || (o.outcome === "black only" && inks.length !== 4);
+  if (own && o.after.length === inks.length) return printing(o.after, inks);
   const stays =
     o.after.length !== 4 && !o.outcome.startsWith("Device") && o.outcome !== "black only";
   if (stays && o.family === "spot") return namedValues(o.after, o.spot);

@@ -9,7 +9,7 @@ import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
 import { ClashNotice, Explained, Notice, Pick } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
-import { takesDocuments } from "../ui/wording";
+import { hasInks } from "../ui/wording";
 import { RollLine } from "./RollLine";
 import { MANAGERS, STATIONS } from "./words";
 
@@ -72,7 +72,7 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
               value={String(draft.condition)}
               options={{
                 ...Object.fromEntries(
-                  (conditions.data ?? []).filter(takesDocuments).map((c) => [String(c.id), c.name]),
+                  (conditions.data ?? []).filter(hasInks).map((c) => [String(c.id), c.name]),
                 ),
                 new: "a new condition…",
               }}

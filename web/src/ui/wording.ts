@@ -70,10 +70,6 @@ export const WAY_NAMES: Record<(typeof WAYS)[number], string> = {
 /** Whether a condition prints inks; others expose or show RGB. */
 export const hasInks = (condition: Condition) => condition.profile.inks !== null;
 
-/** Whether documents can be converted for it: CMYK, RGB or grey; other ink sets print pictures. */
-export const takesDocuments = (c: Condition) =>
-  ["CMYK", "RGB", "GRAY"].includes(c.profile.colour_space);
-
 export function inksFact(recipe: Recipe, destination: Destination): string {
   if (!hasInks(destination.condition)) return "none, the process takes RGB";
   const { tac_max, tac_rule } = destination.facts;

@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 from django.http import HttpResponse
 
-from plinto_core.arrays import Pixels
+from plinto_core.arrays import Floats, Pixels
+from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, parse_policy
 from plinto_core.document.views.picture_views import (
     picture_as_meant,
@@ -19,6 +20,10 @@ from plinto_core.document.views.press_view import page_as_meant, page_as_printed
 from plinto_core.document.views.render import render_page
 from plinto_core.document.views.separations import PagePlates, page_plates, tac_figures
 from plinto_core.errors import BadDocument
+from plinto_core.icc.colorants import inks_of, long_name
+from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import store
 from plinto_server.apps.policies.models import Document, PolicyRun
 from plinto_server.apps.profiles.services import load_profile
@@ -27,9 +32,13 @@ from plinto_server.png import encode
 Size = tuple[float, float]
 EDGE = 900
 _PLAIN = OutputPolicy(name="As it is", destination="srgb")
-_LIGHT = np.array(
-    [[0, 1, 1], [1, 0, 1], [1, 1, 0], [0, 0, 0]], dtype=np.float64
-)  # fmt: skip
+_LIGHT = dict(
+    zip(
+        ("Cyan", "Magenta", "Yellow", "Black"),
+        np.array([[0, 1, 1], [1, 0, 1], [1, 1, 0], [0, 0, 0]], dtype=np.float64),
+        strict=True,
+    )
+)
 """What of red, green and blue light a full tint of the process inks lets through, as a sketch."""
 _SPOT = np.array([0.55, 0.55, 0.55])
 
@@ -73,10 +82,23 @@ def plate_picture(run: PolicyRun, page: int, chosen: list[int]) -> tuple[bytes, 
     if len(numbers) == 1:
         return encode(np.repeat(255 - plates.ink[..., numbers], 3, axis=2)), plates.size
     light = np.ones((*plates.ink.shape[:2], 3))
+    lights = _lights(run, plates)
     for n in numbers:
-        full = _LIGHT[n] if n < 4 else _SPOT
+        full = lights.get(plates.names[n], _SPOT)
         light *= 1 - (plates.ink[..., n : n + 1] / 255) * (1 - full)
     return encode(np.round(light * 255).astype(np.uint8)), plates.size
+
+
+def _lights(run: PolicyRun, plates: PagePlates) -> dict[str, Floats]:
+    """What of red, green and blue light a full tint of each of the press's inks lets through, 0..1."""
+    press = load_profile(parse_policy(run.policy).destination)
+    inks = [long_name(n) for n in inks_of(press)]
+    if plates.names[: len(inks)] != tuple(inks):
+        # The document's own output intent was the destination, which is CMYK.
+        return dict(_LIGHT)
+    lab = lab_of_device(press, np.eye(len(inks)))
+    screen = xyz_to_device(standard_profile("srgb"), Lab_to_XYZ(lab), 1)
+    return {**dict(zip(inks, np.clip(screen, 0, 1), strict=True)), **_LIGHT}
 
 
 def tac_picture(run: PolicyRun, page: int) -> tuple[bytes, Size]:
