@@ -230,9 +230,19 @@ def test_groups_blend_in_cmyk_and_the_intent_has_the_name_alone(made, paper, sev
     assert report.output_intent_after == seven.description
 
 
-def test_cmyk_without_a_profile_has_no_meaning_on_other_inks(made) -> None:
+def test_cmyk_without_a_profile_is_the_press_s_own_where_it_has_these_inks(
+    made, paper, tmp_path, resolve
+) -> None:
+    tac = {"tac": 250, "tac_action": "enforce"}
+    report, pdf, _ = made("0 1 0 0.2 k 0 0 9 9 re f 0.9 0.9 0.9 0.6 k 0 0 9 9 re f", sources={}, **tac)  # fmt: skip
+    plain, heavy = ([float(v) for v in a] for o, a in operations(pdf.pages[0]) if o == "scn")
+    assert plain == [0, 1, 0, 0.2, 0, 0, 0]
+    assert sum(heavy) <= 2.5 + 1e-6
+    assert {o.origin for o in report.objects} == {"destination"}
+    source = paper.save(tmp_path / "in.pdf", "0 1 0 0 k 0 0 9 9 re f")
+    two = parse_policy({**WHOLE, "destination": "two", "sources": {}})
     with pytest.raises(BadRecipe, match="names no source"):
-        made("0 1 0 0 k 0 0 9 9 re f", sources={})
+        run_policy(two, source, tmp_path / "two.pdf", resolve)
     report, pdf, _ = made("0 1 0 0 k 0 0 9 9 re f", sources={}, rules=[{"action": "leave"}])
     assert operations(pdf.pages[0])[0][0] == "k"
     assert report.left_in_other_colours("inks") == {}

@@ -11,10 +11,12 @@ import pytest
 import tifffile
 from PIL import Image
 
+from plinto_core.document import parse_policy, run_policy
 from plinto_core.errors import BadDocument, Cancelled, NotSupported
 from plinto_core.inks.consumption import Supplies
 from plinto_core.printing import MediumSettings, Printer, print_file
-from plinto_core.simulator import CONDITIONS
+from plinto_core.recipes.route import ColourRoute
+from plinto_core.simulator import CONDITIONS, FURTHER
 from plinto_core.transform.standard_spaces import standard_profile
 
 SUPPLIES = Supplies.model_validate(
@@ -68,6 +70,38 @@ def test_the_roll_decides_length_and_cost(tmp_path, sheet, printer, coated) -> N
         sheet(), tmp_path / "p.zip", Printer(coated, SUPPLIES, narrow), standard_profile
     )
     assert made.sheets[0].notes == ("The sheet is wider than the roll of 300 mm.",)
+
+
+def test_seven_inks_are_counted_and_predicted_by_their_names(tmp_path, sheet, seven) -> None:
+    names = ("C", "M", "Y", "K", "Orange", "Green", "Violet")
+    inks = {n: {"film": 2, "price": 10} for n in names}
+    supplies = Supplies.model_validate({"inks": inks, "medium_price": 0.5})
+    polyester = next(f for f in FURTHER if f.key == "polyester-seven")
+    printer = Printer(seven, supplies, MediumSettings(), polyester.model)
+    policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
+    made = tmp_path / "made.pdf"
+    own = {"press": seven}
+    run_policy(
+        policy,
+        sheet(content="0.95 0.5 0.1 rg 0 0 {h} {w} re f"),
+        made,
+        lambda r: own.get(r) or standard_profile(r),
+    )
+    done = print_file(made, tmp_path / "p.zip", printer, standard_profile)
+    tone = ColourRoute(standard_profile("srgb"), seven, "relative", True).inks(
+        np.array([[0.95, 0.5, 0.1]])
+    )[0]
+    for name, share in zip(names, tone, strict=True):
+        assert done.millilitres[name] == pytest.approx(0.25 * 0.5 * 2 * share, abs=0.002), name
+    assert done.millilitres["Orange"] > 0.1
+    assert done.press_against_profile is not None
+    assert done.press_against_profile.mean < 1
+    with zipfile.ZipFile(tmp_path / "p.zip") as bundle:
+        assert sum(n.startswith("plates/1-") for n in bundle.namelist()) == 7
+        assert "plates/1-5-Orange.png" in bundle.namelist()
+    screen = Printer(standard_profile("srgb"), supplies, MediumSettings())
+    with pytest.raises(NotSupported):
+        print_file(made, tmp_path / "no.zip", screen, standard_profile)
 
 
 def test_a_sheet_is_turned_where_that_saves_roll() -> None:

@@ -31,8 +31,12 @@ export function Destination({ policy, onChange }: Props) {
     ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }),
     ...known,
   };
+  const own = conditions.data?.find((c) => c.profile.sha256 === policy.destination);
+  // Numbers of CMYK mean the destination's inks only where it has these four.
+  const inks = own?.profile.inks?.channels.map((c) => c.name) ?? [];
+  const meant = own === undefined || ["C", "M", "Y", "K"].every((n) => inks.includes(n));
   const sources = (space: Space) => ({
-    "": USUAL[space],
+    "": space === "CMYK" && !meant ? "nothing, it can only be left" : USUAL[space],
     ...Object.fromEntries(
       (profiles.data ?? [])
         .filter((p) => p.colour_space === SPACES[space] && p.parts.includes("source"))

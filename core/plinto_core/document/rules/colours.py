@@ -31,6 +31,7 @@ from plinto_core.transform.sides import xyz_to_device
 
 MOST_COLOURS = 20_000
 """Colours kept for the next time they are met."""
+_PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 _PRIMARIES = ("Cyan", "Magenta", "Yellow")
 """What red, green and blue are the lack of."""
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
@@ -94,6 +95,12 @@ class ColourMapper:
         own = (*self.inks, "All", "None")
         return any(n in self.inks for n in names) and all(n in own for n in names)
 
+    def own_plates(self, space: ColourSpace) -> bool:
+        """Whether a space's CMYK are these four inks of a destination that has others as well."""
+        if self.family != "inks" or space.family != "CMYK" or not set(_PROCESS) <= set(self.inks):
+            return False
+        return self.source_of(space)[1] == "destination"
+
     def keeps(self, space: ColourSpace) -> bool:
         """Whether a space is kept even where a rule converts: marks for all plates, or for none."""
         return space.names in (("All",), ("None",))
@@ -107,8 +114,7 @@ class ColourMapper:
             return space.profile, "embedded"
         given = self.policy.sources.get(space.family)  # type: ignore[call-overload]
         if given is None and space.family == "CMYK":
-            same = self.destination.colour_space == "CMYK"
-            if not same:
+            if not set(_PROCESS) <= set(self.inks):
                 raise BadRecipe(
                     "The document has CMYK without a profile, and the policy names no source for it.",
                     remedy="Name a source profile for CMYK in the policy.",
@@ -157,8 +163,8 @@ class ColourMapper:
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
-        if self.prints(space):
-            return self._onto_plates(space.names)
+        if self.prints(space) or self.own_plates(space):
+            return self._onto_plates(space)
         if space.family == "spot":
             built = self._by_builds(space.names)
             if built is not None:
@@ -217,20 +223,20 @@ class ColourMapper:
         held = self._same(self._ink_rules())
         return lambda values: held(values @ solids)
 
-    def _onto_plates(self, names: tuple[str, ...]) -> Callable[[Floats], Floats]:
-        """Tints of the destination's inks by name onto those inks; All and None are kept and never come
-        here."""
+    def laid(self, space: ColourSpace, values: Floats) -> Floats:
+        """(n, channels) tints of inks by name, or of the destination's own CMYK, to (n, inks) as they are."""
+        names = _PROCESS if space.family == "CMYK" else space.names
+        out = np.zeros((len(values), len(self.inks)))
+        for i, name in enumerate(names):
+            if name in self.inks:
+                place = self.inks.index(name)
+                out[:, place] = np.maximum(out[:, place], np.clip(values[:, i], 0, 1))
+        return out
+
+    def _onto_plates(self, space: ColourSpace) -> Callable[[Floats], Floats]:
+        """Tints as `laid`, within the TAC; All and None are kept and never come here."""
         held = self._same(self._ink_rules())
-
-        def inks(values: Floats) -> Floats:
-            out = np.zeros((len(values), len(self.inks)))
-            for i, name in enumerate(names):
-                if name in self.inks:
-                    place = self.inks.index(name)
-                    out[:, place] = np.maximum(out[:, place], values[:, i])
-            return held(out)
-
-        return inks
+        return lambda values: held(self.laid(space, values))
 
     def _same(self, rules: InkRules | None) -> Callable[[Floats], Floats]:
         """Values that are the destination's already; only the TAC may change them."""
@@ -462,6 +468,8 @@ def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Fl
         assert space.tint is not None
         assert space.alternate is not None
         return lab_of_space(mapper, space.alternate, space.tint(values))
+    if mapper.own_plates(space):
+        return lab_of_device(mapper.destination, mapper.laid(space, values))
     profile, _ = mapper.source_of(space)
     if profile is None:
         return XYZ_to_Lab(calibrated_XYZ(space.colour, values))

@@ -27,8 +27,6 @@ from plinto_core.icc.spaces import is_subtractive
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.recipes.sources import Resolve
 
-PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
-
 
 def plates_function(
     press: ColourMapper, space: ColourSpace, *, grey_is_ink: bool = True
@@ -46,18 +44,10 @@ def plates_function(
             return inks
 
         return grey
-    names = PROCESS if space.family == "CMYK" and bare and press.family == "inks" else space.names
-    if names is not PROCESS and not press.prints(space):
+    left = space.family == "CMYK" and bare and press.family == "inks"
+    if not left and not press.prints(space):
         return None
-    places = [(i, press.inks.index(n)) for i, n in enumerate(names) if n in press.inks]
-
-    def named(values: Floats) -> Floats:
-        inks = np.zeros((values.shape[0], len(press.inks)))
-        for channel, place in places:
-            inks[:, place] = np.clip(values[:, channel], 0, 1)
-        return inks
-
-    return named
+    return lambda values: press.laid(space, values)
 
 
 class _Proof(ColourMapper):
