@@ -13,12 +13,13 @@ from PIL import Image
 
 from plinto_core.icc import Profile
 from plinto_core.imaging.ink_tiff import names_of
+from plinto_core.imaging.writer import OutputOptions, write_picture
 from plinto_core.measurement.characterisation import format_characterisation
 from plinto_core.simulator import SIMULATED
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.profiles.services import load_profile
 from test_builds import start
-from uploading import upload_document
+from uploading import upload, upload_document
 from working import work_off
 
 
@@ -173,3 +174,38 @@ def test_profiles_of_four_inks_say_theirs_too(client, conditions) -> None:
     solids = np.array([c["solid"] for c in found])
     assert solids[3, 0] < 30
     assert PrintingCondition.objects.count() == len(conditions)
+
+
+def test_a_picture_of_two_inks_is_artwork_of_a_job(client, two, conditions, tmp_path) -> None:
+    y, x = np.mgrid[0:40, 0:60]
+    tones = np.stack([x * 3, y * 4], axis=-1).astype(np.uint8)
+    profile = load_profile(two["profile"]["sha256"])
+    options = OutputOptions("TIFF", 8, profile=profile.data, resolution=(200, 200), inks=("Brick", "K"))  # fmt: skip
+    write_picture(tmp_path / "two.tif", iter([tones]), tones.shape, options)
+    artwork = upload(client, (tmp_path / "two.tif").read_bytes(), "two.tif").json()
+    body = {"artwork": artwork["id"], "conditions": [conditions[0].pk]}
+    job = client.post("/api/jobs", body, format="json").json()
+    facts = job["artwork"]["facts"]
+    assert (facts["space"], facts["inks"]) == ("2 inks", ["Brick", "K"])
+    (at,) = (f"/api/destinations/{d['id']}" for d in job["destinations"][:1])
+    own = client.post(f"{at}/retarget", {"condition": two["id"]}, format="json")
+    assert own.status_code == 201, own.content
+    rows = client.get(f"/api/jobs/{job['id']}").json()["destinations"]
+    mine = next(d for d in rows if d["condition"]["id"] == two["id"])
+    read = client.get(f"/api/destinations/{mine['id']}/readout", {"x": 20, "y": 10}).json()
+    assert read["source"] == pytest.approx({"Brick": 60 / 2.55, "K": 40 / 2.55}, abs=0.06)
+    assert read["inks"] == pytest.approx(read["source"], abs=0.1)
+    other = client.get(f"{at}/readout", {"x": 20, "y": 10}).json()
+    assert list(other["inks"]) == ["C", "M", "Y", "K"]
+    for pane in ("original", "proof"):
+        view = client.get(f"{at}/view.png", {"pane": pane, "x": 0, "y": 0, "w": 60, "h": 40, "columns": 60, "rows": 40})  # fmt: skip
+        assert view.status_code == 200, view.content
+    assert client.post(f"/api/destinations/{mine['id']}/deliveries").status_code == 201
+    work_off()
+    (done,) = client.get(f"/api/destinations/{mine['id']}/deliveries").json()
+    data = b"".join(client.get(f"/api/deliveries/{done['id']}/file").streaming_content)
+    assert np.abs(tifffile.imread(io.BytesIO(data)).astype(int) // 257 - tones).max() <= 1
+    small = client.post("/api/swatch-lists/dominant", {"job": job["id"], "count": 4}, format="json")
+    assert (small.status_code, small.json()["space"]) == (201, "2CLR")
+    cloud = client.get("/api/gamuts", {"of": [f"condition:{conditions[0].pk}", f"picture:{job['id']}"]})  # fmt: skip
+    assert len(cloud.json()["clouds"][0]["points"]) > 20

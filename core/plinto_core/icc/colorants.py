@@ -67,6 +67,12 @@ def inks_of(profile: Profile) -> tuple[str, ...]:
     return ink_names(profile) if is_subtractive(profile.colour_space) else ()
 
 
+def black_of(profile: Profile) -> int | None:
+    """The place of the ink called black among a profile's channels, None without one."""
+    names = inks_of(profile)
+    return names.index("K") if "K" in names else None
+
+
 def long_name(name: str) -> str:
     """An ink's name as one says it: "Cyan" for "C", any other as it is."""
     return LONG.get(name, name)

@@ -33,13 +33,10 @@ def why_not(profile: Profile, part: Part) -> str:
     name = CLASSES[kind]
     if kind in ("link", "abst", "nmcl"):
         return f"it is a profile of the class {name}"
-    printed = part == "destination" and is_subtractive(space) and CHANNELS[space] <= MOST_INKS
+    inks = part in ("destination", "source") and is_subtractive(space)
+    printed = inks and CHANNELS[space] <= MOST_INKS
     if space not in _COLOURS and not printed:
-        more = ""
-        if part == "destination" and is_subtractive(space):
-            more = f"; at most {MOST_INKS} inks are printed for"
-        elif part == "source" and is_subtractive(space):
-            more = "; pictures of such inks are not taken in yet"
+        more = f"; at most {MOST_INKS} inks are worked with" if inks else ""
         return f"its colours are {space.strip()}{more}"
     forward = (
         profile.is_matrix_shaper or "A2B0" in profile or "A2B1" in profile or "kTRC" in profile

@@ -37,6 +37,14 @@ FAMILY_OF: dict[str, Family] = {"RGB ": "RGB", "CMYK": "CMYK", "GRAY": "grey", "
 """The family of a signature; signatures that are not here have none."""
 SIGNATURE_OF: dict[str, str] = {family: signature for signature, family in FAMILY_OF.items()}
 
+
+def said(space: str) -> str:
+    """What people call a space: its family, or how many inks it has."""
+    if space.endswith("CLR"):
+        return "one ink" if CHANNELS[space] == 1 else f"{CHANNELS[space]} inks"
+    return FAMILY_OF.get(space, space.strip())
+
+
 PCS_SPACES = ("XYZ ", "Lab ")
 
 _NAMES: dict[str, tuple[str, ...]] = {

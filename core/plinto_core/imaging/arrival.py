@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from plinto_core.arrays import Pixels
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.facts import PictureFacts
 
 CLIPPED = 0.01
@@ -65,7 +66,7 @@ class ArrivalCheck:
             plain = top.all(axis=1) | bottom.all(axis=1)
             top[plain] = False
             bottom[plain] = False
-            if self.facts.space == "CMYK":
+            if is_subtractive(self.facts.space):
                 bottom[:] = False
         self._top += top.sum(axis=0)
         self._bottom += bottom.sum(axis=0)

@@ -18,7 +18,8 @@ SPACES = {1: "GRAY", 3: "RGB ", 4: "CMYK"}
 class PictureFacts:
     """width, height in pixels; channels without alpha; bits 8 or 16; ppi or None;
     alpha : "none", "straight" or "premultiplied"; declared_srgb : a PNG that says so without
-    a profile; extra_channels : names of channels beside colours and transparency, which are not read."""
+    a profile; extra_channels : names of channels beside colours and transparency, which are not read;
+    inks : what the channels of a picture in other inks than CMYK are called, () for all others."""
 
     format: str
     width: int
@@ -32,10 +33,11 @@ class PictureFacts:
     orientation: int = 1
     declared_srgb: bool = False
     extra_channels: tuple[str, ...] = ()
+    inks: tuple[str, ...] = ()
 
     @property
     def space(self) -> str:
-        return SPACES[self.channels]
+        return f"{self.channels:X}CLR" if self.inks else SPACES[self.channels]
 
     @property
     def print_size_mm(self) -> tuple[float, float] | None:

@@ -10,6 +10,7 @@ import numpy as np
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, CoreError
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.composite import CompositePicture
 from plinto_core.imaging.facts import PictureFacts
@@ -121,5 +122,5 @@ def flatten(band: Pixels, facts: PictureFacts) -> Pixels:
     colour = band[..., : facts.channels].astype(np.float32)
     if facts.alpha == "straight":
         colour = colour * alpha
-    white = 0.0 if facts.space == "CMYK" else float(top)
+    white = 0.0 if is_subtractive(facts.space) else float(top)
     return np.clip(colour + (1 - alpha) * white + 0.5, 0, top).astype(band.dtype)

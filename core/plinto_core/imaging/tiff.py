@@ -13,6 +13,9 @@ import tifffile
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, NotSupported
+from plinto_core.icc.colorants import SHORT
+from plinto_core.icc.parts import MOST_INKS
+from plinto_core.icc.spaces import CHANNELS
 from plinto_core.imaging.facts import (
     MAX_DECODED,
     MAX_STREAMED,
@@ -20,6 +23,7 @@ from plinto_core.imaging.facts import (
     check_size,
     plausible_resolution,
 )
+from plinto_core.imaging.ink_tiff import INK_SET
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL)
 _MIN_WHITE, _MIN_BLACK, _RGB, _PALETTE, _SEPARATED, _YCBCR = 0, 1, 2, 3, 5, 6
@@ -203,6 +207,7 @@ def _facts(page: Any, pages: int) -> PictureFacts:
     width, height = int(page.imagewidth), int(page.imagelength)
     check_size(width, height, MAX_STREAMED)
     _refuse_kinds(page, photometric)
+    inks: tuple[str, ...] = ()
     if bits not in (1, 2, 4, 8, 16):
         raise NotSupported(
             f"The TIFF has {bits} bits per channel; 8 or 16 are read.",
@@ -212,6 +217,8 @@ def _facts(page: Any, pages: int) -> PictureFacts:
         channels, extras = 3, 0
         if page.colormap is None or bits > 8:
             raise BadImage("The TIFF's colour table is missing.")
+    elif inks := _own_inks(page, photometric):
+        channels, extras = len(inks), int(page.samplesperpixel) - len(inks)
     elif photometric in _CHANNELS:
         channels = _CHANNELS[photometric]
         extras = int(page.samplesperpixel) - channels
@@ -239,6 +246,7 @@ def _facts(page: Any, pages: int) -> PictureFacts:
         resolution=_resolution(page),
         pages=pages,
         orientation=orientation,
+        inks=inks,
     )
 
 
@@ -273,15 +281,41 @@ def _refuse_kinds(page: Any, photometric: int) -> None:
             "The TIFF is in CIELAB, which is not read as artwork.",
             remedy="Save it as RGB with a profile; a large space such as ROMM RGB loses least.",
         )
-    inkset = page.tags.get(332)
-    if photometric == _SEPARATED and (
-        (inkset is not None and int(inkset.value) == 2) or int(page.samplesperpixel) < 4
-    ):
-        names = ", ".join(_ink_names(page)) or f"{int(page.samplesperpixel)} channels"
+
+
+def _own_inks(page: Any, photometric: int) -> tuple[str, ...]:
+    """What the inks of a separated picture are called where they are not CMYK; () for CMYK, which may
+    have further channels beside it.
+
+    The embedded profile says how many of the channels it is for; without one, the first four count as
+    CMYK where they have these names or none. Raises NotSupported for more inks than are printed for.
+    """
+    inkset = page.tags.get(INK_SET)
+    count = int(page.samplesperpixel)
+    if photometric != _SEPARATED:
+        return ()
+    named = _ink_names(page)
+    profile = _profile(page)
+    space = profile[16:20].decode("latin-1") if profile is not None and len(profile) > 20 else ""
+    if space.endswith("CLR"):
+        inks = min(count, CHANNELS.get(space, count))
+    elif count < 4:
+        inks = count
+    elif inkset is None or int(inkset.value) != 2 or space == "CMYK":
+        return ()
+    elif [SHORT.get(n.casefold(), n) for n in named[:4]] == ["C", "M", "Y", "K"]:
+        # CMYK with white, varnish or a spot colour beside it, and no profile that says otherwise.
+        return ()
+    else:
+        inks = count - len(page.extrasamples)
+    if not 1 <= inks <= MOST_INKS:
         raise NotSupported(
-            f"The TIFF holds inks other than CMYK ({names}), which are not read as artwork.",
+            f"The TIFF holds {inks} inks; pictures of {MOST_INKS} at most are read.",
             remedy="Save it as CMYK or RGB.",
         )
+    given = [SHORT.get(n.casefold(), n) for n in named[:inks]]
+    usable = len(given) == inks and len(set(given)) == inks
+    return tuple(given) if usable else tuple(str(i + 1) for i in range(inks))
 
 
 def _ink_names(page: Any) -> list[str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.imaging.arrival import Arrival
@@ -37,7 +38,7 @@ def arrival_findings(
                 f"{min(facts.resolution):.0f} ppi at the stated size of {size[0]:.0f} × {size[1]:.0f} mm; single pixels may show below {LOW_PPI:.0f}.",
             )
         )
-    names = channel_names(facts.space)
+    names = facts.inks or channel_names(facts.space)
     clipped = arrival.clipped(names)
     if clipped:
         worst = max(max(arrival.at_top), max(arrival.at_bottom))
@@ -64,7 +65,24 @@ def arrival_findings(
                 f"{arrival.transparent * 100:.1f} % of the picture is transparent to some degree and is laid on the medium's white.",
             )
         )
-    return [*found, *_profile(facts, profile)]
+    return [*found, *_other_order(facts, profile), *_profile(facts, profile)]
+
+
+def _other_order(facts: PictureFacts, profile: Profile | None) -> list[Finding]:
+    """Where a picture calls its inks otherwise than its profile does, one of them may mean another."""
+    if profile is None or not facts.inks:
+        return []
+    theirs = ink_names(profile)
+    unnamed = [str(i + 1) for i in range(len(theirs))]
+    if facts.inks == theirs or unnamed in (list(theirs), list(facts.inks)):
+        return []
+    return [
+        Finding(
+            "attention",
+            "ink-names",
+            f"The file calls its inks {', '.join(facts.inks)}, and its profile {', '.join(theirs)}; the profile is followed, channel by channel.",
+        )
+    ]
 
 
 def _profile(facts: PictureFacts, profile: Profile | None) -> list[Finding]:

@@ -38,7 +38,9 @@ class HouseRules(BaseModel):
 
     def default_for(self, space: str) -> str | None:
         """The reference of the default profile for a picture's colour space signature."""
-        return getattr(self, _KINDS[space])  # type: ignore[no-any-return]
+        kind = _KINDS.get(space)
+        # Of other sets of inks no profile stands for all.
+        return None if kind is None else getattr(self, kind)
 
 
 @dataclass(frozen=True)

@@ -14,12 +14,12 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import gamut_miss
-from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.colorants import black_of, ink_names
 from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.black import black_alone
-from plinto_core.inks.forward import BLACK, ForwardTable
+from plinto_core.inks.forward import ForwardTable
 from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
@@ -316,8 +316,9 @@ class ColourRoute:
         alone = self._protected(device, rules)
         if own is not None and alone.any():
             result[alone] = 0.0
-            if self.source.colour_space == "CMYK":
-                black = device[alone, BLACK]
+            theirs = black_of(self.source)
+            if theirs is not None:
+                black = device[alone, theirs]
             else:
                 black = black_alone(forward, aims[alone, 0], self._darkest)
             result[alone, own] = np.minimum(black, rules.solid_black)
@@ -334,11 +335,12 @@ class ColourRoute:
     def _protected(self, device: Floats, rules: InkRules) -> np.ndarray:
         """(n,) whether a colour is to print in black alone."""
         space = self.source.colour_space
-        if space == "CMYK" and rules.protect.pure_black:
-            alone = (device[:, :BLACK] <= 0).all(axis=1)
+        theirs = black_of(self.source)
+        if theirs is not None and rules.protect.pure_black:
+            alone = (np.delete(device, theirs, axis=1) <= 0).all(axis=1)
             if self.intent == "absolute":
                 # The source's paper is a colour to be printed then, and no absence of ink.
-                alone &= device[:, BLACK] > 0
+                alone &= device[:, theirs] > 0
             return np.asarray(alone)
         if rules.protect.neutral_to_black and space == "GRAY":
             return np.ones(device.shape[0], dtype=bool)

@@ -17,6 +17,7 @@ from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import THRESHOLD, WAYS, shares_by_way
 from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
@@ -212,7 +213,7 @@ def run_recipe(
 
 def _greys(route: ColourRoute) -> Evenness | None:
     """How the inks of a route run from the artwork's white to its black."""
-    if not separates(route.destination) or route.source.colour_space == "CMYK":
+    if not separates(route.destination) or is_subtractive(route.source.colour_space):
         return None
     ramp = np.linspace(1.0, 0.0, RAMP)[:, None]
     if route.negative:

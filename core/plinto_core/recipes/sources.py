@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import FAMILY_OF
+from plinto_core.icc.spaces import said
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.transform.cube import CubeTable
 from plinto_core.transform.standard_spaces import standard_profile
@@ -45,7 +45,7 @@ def embedded_profile(facts: PictureFacts) -> Profile | None:
         ) from error
     if profile.colour_space != facts.space:
         raise BadProfile(
-            f"The picture is {FAMILY_OF[facts.space]}, but its embedded profile "
+            f"The picture is {said(facts.space)}, but its embedded profile "
             f"{profile.description!r} is for {profile.colour_space.strip()}.",
             remedy="Assign a source profile instead.",
         )
@@ -77,9 +77,9 @@ def choose_source(facts: PictureFacts, assigned: str | None, resolve: Resolve) -
         profile = resolve(assigned)
         if profile.colour_space != facts.space:
             raise BadRecipe(
-                f"The picture is {FAMILY_OF[facts.space]}, but the source profile "
+                f"The picture is {said(facts.space)}, but the source profile "
                 f"{profile.description!r} is for {profile.colour_space.strip()}.",
-                remedy=f"Choose a {FAMILY_OF[facts.space]} profile.",
+                remedy=f"Choose a profile of {said(facts.space)}.",
             )
         return SourceChoice(profile, "assigned")
     profile_in = embedded_profile(facts)
@@ -87,7 +87,7 @@ def choose_source(facts: PictureFacts, assigned: str | None, resolve: Resolve) -
         return SourceChoice(profile_in, "embedded")
     if facts.space not in HOUSE_DEFAULTS:
         raise BadRecipe(
-            "The picture is CMYK without a profile, so its inks have no defined colours.",
+            f"The picture is {said(facts.space)} without a profile, so its inks have no defined colours.",
             remedy="Name the condition it was made for as source profile.",
         )
     origin = "declared" if facts.declared_srgb and facts.space == "RGB " else "house default"

@@ -273,10 +273,10 @@ def test_six_inks_are_examined_and_printed_for() -> None:
     assert found.round_trip is not None
     path = neutrals(six, "relative", bpc=False)
     assert np.abs(path.inks[10:150, 3] - (100 - path.asked[10:150]) / 80).max() < 0.01
-    assert parts_of(six) == ("destination",)
+    assert parts_of(six) == ("source", "destination")
     judge_part(six, "destination")
-    with pytest.raises(BadProfile, match="pictures of such inks are not taken in yet"):
-        judge_part(six, "source")
+    with pytest.raises(BadProfile, match="its colours are 6CLR"):
+        judge_part(six, "display")
 
 
 def test_embedded_measurements_are_listed_as_patches(coated, coated_measurements) -> None:

@@ -85,7 +85,6 @@ def test_a_run_stops_until_they_may_be_left_out(tmp_path) -> None:
         ("rgb", 3, np.float16, (), "floating point numbers of 16 bits"),
         ("minisblack", 1, np.int16, (), "signed"),
         ("rgb", 3, np.uint32, (), "32 bits per channel"),
-        ("separated", 6, np.uint8, [(INK_SET, "H", 1, 2, True)], "inks other than CMYK"),
     ],
 )
 def test_kinds_that_are_not_read_are_named(

@@ -51,6 +51,7 @@ export function ArtworkStage({ job }: StageProps) {
           ["Size", `${(size / 1e6).toFixed(1)} MB`, "file_size"],
           ["Format", facts.format],
           ["Space", `${facts.space}, ${facts.bits} bit`, "bits"],
+          ...(facts.inks?.length ? [["Inks", facts.inks.join(", ")] as Fact] : []),
           ["Pixels", `${facts.width} × ${facts.height}`, "pixels"],
           ["Resolution", ppi ? `${ppi.toFixed(0)} ppi` : "not stated", "resolution"],
           [

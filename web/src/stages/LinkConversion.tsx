@@ -5,15 +5,14 @@ import { Link } from "react-router";
 import { profilesQuery } from "../queries/conditions";
 import { Sentence } from "../ui";
 import { Choice, Section } from "../ui/controls";
+import { profileSpace } from "../ui/wording";
 import type { StageProps } from "./StageRail";
-
-const SPACE: Record<string, string> = { Grey: "GRAY" };
 
 /** A device link that makes the inks, in place of intent, compensation and ink rules. */
 export function LinkConversion({ job, destination, control }: StageProps) {
   const profiles = useQuery(profilesQuery);
   const chosen = control.recipe.link;
-  const from = SPACE[job.artwork.facts.space] ?? job.artwork.facts.space;
+  const from = profileSpace(job.artwork);
   const to = destination.condition.profile.colour_space;
   const fitting = (profiles.data ?? []).filter(
     (p) =>

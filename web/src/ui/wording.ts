@@ -31,8 +31,10 @@ export const INTENT_SENTENCES: Record<Intent, string> = {
 
 const SPACE_CODES: Record<string, string> = { RGB: "RGB", Grey: "GRAY", CMYK: "CMYK" };
 /** The colour space signature that profiles of an artwork must have. */
-export const profileSpace = (artwork: Artwork) =>
-  SPACE_CODES[artwork.facts.space] ?? artwork.facts.space;
+export const profileSpace = ({ facts }: Artwork) =>
+  facts.inks?.length
+    ? `${facts.inks.length.toString(16).toUpperCase()}CLR`
+    : (SPACE_CODES[facts.space] ?? facts.space);
 
 export function artworkLine(artwork: Artwork): string[] {
   const f = artwork.facts;

@@ -20,8 +20,9 @@ from plinto_core.document.rules.painting import HELD, INKS_OF, Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.watch import Watch
-from plinto_core.errors import BadRecipe, PolicyStop
+from plinto_core.errors import BadRecipe, NotSupported, PolicyStop
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import said
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
@@ -107,7 +108,12 @@ class PicturePlan:
 def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> PicturePlan:
     """Which rule fits a picture and what it comes to; raises BadProfile for a useless profile."""
     settle_extra_channels(facts)
-    bare = BARE[facts.space]
+    bare = BARE.get(facts.space)
+    if bare is None:
+        raise NotSupported(
+            f"The picture is of {said(facts.space)}; policies convert pictures in RGB, CMYK and grey.",
+            remedy="Make a job of it.",
+        )
     own = embedded_profile(facts) if policy.embedded else None
     space = bare
     if own is not None:

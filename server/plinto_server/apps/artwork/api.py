@@ -38,6 +38,7 @@ class ArtworkFacts(serializers.Serializer):
     declared_srgb = serializers.BooleanField(required=False)
     transparent_share = serializers.FloatField(required=False)
     extra_channels = serializers.ListField(child=serializers.CharField(), required=False)
+    inks = serializers.ListField(child=serializers.CharField(), required=False)
     findings = FindingData(many=True, required=False)
 
 

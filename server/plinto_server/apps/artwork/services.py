@@ -9,6 +9,7 @@ from typing import Any
 from django.contrib.auth.models import User
 
 from plinto_core.errors import CoreError
+from plinto_core.icc.spaces import said
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.facts import PictureFacts
@@ -88,8 +89,9 @@ def _facts(picture: OpenedPicture, owner: User) -> dict[str, Any]:
         "format": facts.format,
         "width": facts.width,
         "height": facts.height,
-        "space": {"RGB ": "RGB", "GRAY": "Grey", "CMYK": "CMYK"}[facts.space],
+        "space": "Grey" if facts.space == "GRAY" else said(facts.space),
         "channels": facts.channels,
+        "inks": list(facts.inks),
         "bits": facts.bits,
         "transparency": facts.alpha != "none",
         "resolution": [round(v, 2) for v in facts.resolution] if facts.resolution else None,

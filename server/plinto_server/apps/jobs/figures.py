@@ -14,7 +14,7 @@ from plinto_core.examination.tones_lost import tones_lost
 from plinto_core.gamut.outside import WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
-from plinto_core.icc.spaces import INTENTS
+from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
@@ -169,7 +169,7 @@ def _reading(
     away = path.exact(lambda r, d: r.out_of_gamut(d), device, place)
     way = int(way_out(away)[0])
     source, printed = route.source_lab(device), route.print_lab(inks)
-    scale = 100.0 if route.source.colour_space == "CMYK" else 255.0
+    scale = 100.0 if is_subtractive(route.source.colour_space) else 255.0
     return {
         "x": x,
         "y": y,

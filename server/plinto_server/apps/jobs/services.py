@@ -71,13 +71,17 @@ def first_recipe(
     return recipe.model_dump(mode="json"), decision.question
 
 
+_STAND_INS = {"RGB": "srgb", "Grey": "grey"}
+
+
 def needed_source(artwork: Artwork) -> str | None:
     """A stand-in where the picture itself cannot say what its numbers mean, else None."""
     facts = artwork.facts
-    if facts["profile_problem"] and facts["space"] != "CMYK":
-        return "srgb" if facts["space"] == "RGB" else "grey"
-    if facts["space"] == "CMYK" and not facts["profile"]:
-        known = access.mine(artwork.owner, PrintingCondition).filter(profile__colour_space="CMYK")
+    if facts["space"] in ("RGB", "Grey"):
+        return _STAND_INS[facts["space"]] if facts["profile_problem"] else None
+    if not facts["profile"]:
+        space = f"{facts['channels']:X}CLR" if facts.get("inks") else "CMYK"
+        known = access.mine(artwork.owner, PrintingCondition).filter(profile__colour_space=space)
         first = known.select_related("profile").first()
         return first.profile.sha256 if first else None
     return None
@@ -387,4 +391,5 @@ def picture_facts(artwork: Artwork) -> PictureFacts:
         pages=facts["pages"],
         declared_srgb=facts.get("declared_srgb", False),
         extra_channels=tuple(facts.get("extra_channels", ())),
+        inks=tuple(facts.get("inks", ())),
     )

@@ -102,9 +102,10 @@ def take_dominant(owner: User, job: Job, count: int, name: str) -> SwatchList:
 
 def space_of(job: Job) -> str:
     """The signature of the space of a job's artwork."""
-    return SIGNATURE_OF[
-        {"Grey": "grey"}.get(job.artwork.facts["space"], job.artwork.facts["space"])
-    ]
+    facts = job.artwork.facts
+    if facts.get("inks"):
+        return f"{facts['channels']:X}CLR"
+    return SIGNATURE_OF[{"Grey": "grey"}.get(facts["space"], facts["space"])]
 
 
 @transaction.atomic

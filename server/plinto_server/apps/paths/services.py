@@ -14,6 +14,7 @@ from django.db import transaction
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput, BadRecipe
 from plinto_core.icc.profile import Profile
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.keeping import Kept
 from plinto_core.paths.follow import Followed, View, follow
@@ -161,13 +162,14 @@ def colours_of(user: User, list_pk: int | None, job_pk: int | None) -> Swatches:
     job = access.own(user, Job, int(job_pk or 0))
     small = working_copy.reduced(job.artwork.picture_key, _EDGE)
     rows, columns, channels = small.shape
-    top = 100.0 if channels == 4 else 255.0
+    space = space_of(job)
+    top = 100.0 if is_subtractive(space) else 255.0
     values = small.reshape(-1, channels) / float(np.iinfo(small.dtype).max) * top
     down, across = np.divmod(np.arange(rows * columns), columns)
     x = (across + 0.5) * job.artwork.facts["width"] / columns
     y = (down + 0.5) * job.artwork.facts["height"] / rows
     names = [f"x {int(a)}, y {int(b)}" for a, b in zip(x, y, strict=True)]
-    return swatches(space_of(job), values, names, places=np.stack([x, y], axis=1), title=job.name)
+    return swatches(space, values, names, places=np.stack([x, y], axis=1), title=job.name)
 
 
 def walked(path: FoundPath, colours: Swatches, view: View) -> Followed:
@@ -186,7 +188,7 @@ def walked(path: FoundPath, colours: Swatches, view: View) -> Followed:
 def device_function(path: FoundPath, step: int, view: View) -> Any:
     """(n, channels) 0..1 of the first step's numbers to (n, 3) Lab after a step."""
     first = path.steps[0]
-    top = 100.0 if first.space_in == "CMYK" else 255.0
+    top = 100.0 if is_subtractive(first.space_in) else 255.0
 
     def lab(device: Floats) -> Floats:
         return follow(path.upto(step).steps, device * top, view).colours(step)
