@@ -4,21 +4,25 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import zipfile
 from pathlib import Path
 
 import numpy as np
+import pikepdf
 import pytest
 import tifffile
 from playwright.sync_api import Page, expect
 
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.icc import Profile
-from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.colorants import ink_names, long_name
 from plinto_core.imaging.ink_tiff import names_of
 from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.chain import lab_of_device
-from steps import fetched, settled, stage, start_job
+from plinto_core.transform.standard_spaces import standard_profile
+from steps import fetched, place, settled, stage, start_job
 from test_delivering import deliver, saved, type_in
 
 SEVEN = ("C", "M", "Y", "K", "Orange", "Green", "Violet")
@@ -104,6 +108,90 @@ def test_many_inks_go_from_artwork_to_a_file_that_the_core_agrees_with(
     # What the press prints of them is what the artwork shows, as far as the press goes.
     small = inks[::7, ::7].reshape(-1, len(names)) / 255
     assert np.ptp(lab_of_device(profile, small)[:, 0]) > 20
+    if condition.startswith("Polyester"):
+        comes_back_as_artwork(screen, result, inks, tmp_path)
+
+
+def comes_back_as_artwork(screen: Page, result: Path, inks: np.ndarray, folder: Path) -> None:
+    """A file of seven inks is taken in, read at the pointer, and made over for newsprint."""
+    screen.get_by_role("link", name="Jobs").first.click()
+    screen.get_by_label("Artwork file").set_input_files(result)
+    screen.get_by_role("checkbox", name="Newsprint").check()
+    screen.get_by_role("button", name="Start the job").click()
+    stage(screen, "Artwork")
+    expect(screen.get_by_text("7 inks, 8 bit", exact=True)).to_be_visible(timeout=60_000)
+    expect(screen.get_by_text(", ".join(SEVEN))).to_be_visible()
+    settled(screen)
+    readout = screen.get_by_label("Readout")
+    screen.locator('[data-pane="proof"]').hover()
+    expect(readout).to_contain_text("Violet")
+    stage(screen, "Deliver")
+    screen.get_by_label("Format").click()
+    screen.get_by_role("option", name="TIFF, 8 bit per ink").click()
+    made = saved(screen, deliver(screen).get_by_role("link", name="Download"), folder)
+    with tifffile.TiffFile(made) as file:
+        cmyk, press = file.asarray(), Profile(file.pages[0].tags.valueof(34675))
+    assert cmyk.shape == (*inks.shape[:2], 4)
+    own = tifffile.imread(by_the_core(screen, result, folder))
+    assert (own == cmyk).all()
+    assert press.colour_space == "CMYK"
+
+
+def test_inks_of_a_condition_are_called_otherwise_and_one_is_left_out(screen: Page) -> None:
+    place(screen, "Conditions")
+    screen.get_by_role("button", name=re.compile("^Polyester, seven inks")).first.click()
+    screen.get_by_role("button", name="Copy", exact=True).click()
+    mine = screen.get_by_role("region", name="Polyester, seven inks, copy")
+    mine.get_by_role("button", name="Inks…").click()
+    form = mine.get_by_role("form", name="Inks of the condition")
+    make = form.get_by_role("button", name="Make it so")
+    expect(make).to_be_disabled()
+    form.get_by_label("Name of ink 5").fill("Green")
+    make.click()
+    expect(form.get_by_role("alert")).to_contain_text("Two inks have one name")
+    form.get_by_label("Name of ink 5").fill("Mandarin")
+    form.get_by_label("Part of ink 7").select_option(label="not used by separation")
+    form.get_by_label("Name of ink 5").press("Enter")
+    expect(mine.get_by_text("The profile is replaced.")).to_be_visible(timeout=60_000)
+    expect(mine).to_contain_text("7 inks: C M Y K, Mandarin, Green, Violet")
+    origin = screen.evaluate("location.origin")
+    rows = screen.request.get(f"{origin}/api/conditions").json()
+    (own,) = (c for c in rows if c["name"] == "Polyester, seven inks, copy")
+    channels = own["profile"]["inks"]["channels"]
+    assert [c["role"] for c in channels[4:]] == ["extra", "extra", "none"]
+    assert channels[4]["between"] in (["M", "Y"], ["Y", "M"])
+
+
+def test_a_document_comes_out_in_the_seven_inks_of_its_press(screen: Page, tmp_path: Path) -> None:
+    place(screen, "Policies")
+    screen.get_by_role("button", name="New policy").click()
+    screen.get_by_role("menuitem", name="Polyester, seven inks").nth(1).click()
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 200))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"0.9 0.45 0.1 rg 0 0 200 200 re f")
+        pdf.save(tmp_path / "leaf.pdf")
+    screen.get_by_label("Document file").set_input_files(tmp_path / "leaf.pdf")
+    row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
+    expect(row).to_contain_text(re.compile(r"R 229\.5\s+G 114\.8\s+B 25\.5.*O 90"), timeout=60_000)
+    screen.get_by_role("tab", name="Pages and plates").click()
+    screen.get_by_role("radio", name="Plates").click()
+    region = screen.get_by_role("region", name="Pages")
+    for name in ("Cyan", "Orange", "Violet"):
+        expect(region.get_by_role("button", name=name).first).to_be_visible(timeout=60_000)
+    screen.get_by_role("button", name="Run for real").click()
+    done = saved(screen, screen.get_by_role("link", name=re.compile("^Download")), tmp_path)
+    origin = screen.evaluate("location.origin")
+    rows = screen.request.get(f"{origin}/api/conditions").json()
+    (own,) = (c["profile"] for c in rows if c["name"] == "Polyester, seven inks")
+    press = Profile(screen.request.get(f"{origin}/api/profiles/{own['id']}/file").body())
+    with pikepdf.open(done) as pdf:
+        page = pdf.pages[0]
+        found = list(pikepdf.parse_content_stream(page))
+        space = page.Resources.ColorSpace[str(found[0].operands[0])]
+        assert [str(n) for n in space[1]] == [f"/{long_name(n)}" for n in SEVEN]
+        inks = [float(v) for v in found[1].operands]
+    route = ColourRoute(standard_profile("srgb"), press, "saturation", True)
+    assert np.abs(route.inks(np.array([[0.9, 0.45, 0.1]]))[0] - inks).max() < 2e-4
 
 
 def test_two_screens_become_two_films(screen: Page, picture: Path, tmp_path: Path) -> None:

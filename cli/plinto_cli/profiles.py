@@ -1,10 +1,11 @@
-"""`plinto profile show`, `check`, `examine` and `plinto build`."""
+"""`plinto profile show`, `check`, `examine`, `inks` and `plinto build`."""
 
 from __future__ import annotations
 
 import json
 import sys
 from pathlib import Path
+from typing import cast, get_args
 
 import click
 
@@ -18,6 +19,9 @@ from plinto_core.examination.page import examination_pdf
 from plinto_core.examination.report import colour_findings, examine
 from plinto_core.icc import Profile, check_profile
 from plinto_core.icc.describe import describe_profile
+from plinto_core.icc.spaces import is_subtractive
+from plinto_core.inks.editing import with_inks
+from plinto_core.inks.ink_set import InkChannel, InkRole, InkSet, Role
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import read_characterisation
 
@@ -157,6 +161,68 @@ def _judged(aim: AimDifference) -> None:
         click.echo("the aim holds" if aim.holds else "the aim does not hold")
     if aim.left:
         click.echo(f"not in this profile: {', '.join(aim.left)}")
+
+
+@profile_group.command("inks")
+@click.argument("file")
+@click.argument("output", metavar="[OUT.icc]", required=False)
+@click.option("--name", "names", multiple=True, metavar="N=NAME", help="Call ink N otherwise.")
+@click.option(
+    "--role", "roles", multiple=True, metavar="N=ROLE",
+    help="black, colour, light:OF, extra:A,B or none; inks by their new names.",
+)  # fmt: skip
+def inks_command(
+    file: str, output: str | None, names: tuple[str, ...], roles: tuple[str, ...]
+) -> None:
+    """What the inks of a profile are called and are for, and a copy that says otherwise."""
+    profile = Profile.read(file)
+    if not is_subtractive(profile.colour_space):
+        raise BadInput(f"{profile.description!r} is for no inks.")
+    if output is None and (names or roles):
+        raise BadInput("The changes need a file to go to.", remedy="Name it after the profile.")
+    found = InkSet.of_profile(profile).channels
+    called = {**{i: c.name for i, c in enumerate(found)}, **_by_place(names, len(found), "--name")}
+    others = {old.name: called[i] for i, old in enumerate(found)}
+    said = _by_place(roles, len(found), "--role")
+    parts = [_role(said[i]) if i in said else _renamed_role(c, others) for i, c in enumerate(found)]
+    if output is not None:
+        data = with_inks(profile, [called[i] for i in range(len(found))], parts)
+        write_bytes(Path(output), data)
+        found = InkSet.of_profile(Profile(data)).channels
+    for i, ink in enumerate(found, 1):
+        of = f" of {ink.of}" if ink.of else ""
+        between = f" between {' and '.join(ink.between)}" if ink.between else ""
+        click.echo(f"{i} {ink.name}: {ink.role}{of}{between}")
+
+
+def _by_place(given: tuple[str, ...], count: int, option: str) -> dict[int, str]:
+    """What was said of inks by their numbers; raises BadInput."""
+    found = {}
+    for text in given:
+        number, equals, value = text.partition("=")
+        if not (equals and value and number.isdecimal() and 1 <= int(number[:4]) <= count):
+            raise BadInput(
+                f"{option} {text[:60]} names no ink.",
+                remedy=f"Write {option} and the ink's number, 1 to {count}, an equals sign and what is meant.",
+            )
+        found[int(number) - 1] = value
+    return found
+
+
+def _role(text: str) -> InkRole:
+    kind, _, rest = text.partition(":")
+    if kind not in get_args(Role):
+        raise BadInput(
+            f"{kind[:40]!r} is no role of an ink.", remedy=f"One of {', '.join(get_args(Role))}."
+        )
+    two = rest.split(",")
+    between = (two[0], two[1]) if kind == "extra" and len(two) == 2 else None
+    return InkRole(role=cast(Role, kind), of=rest if kind == "light" else "", between=between)
+
+
+def _renamed_role(ink: InkChannel, others: dict[str, str]) -> InkRole:
+    between = ink.between and (others[ink.between[0]], others[ink.between[1]])
+    return InkRole(role=ink.role, of=others.get(ink.of, ""), between=between)
 
 
 @click.command("build")

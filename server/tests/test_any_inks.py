@@ -176,6 +176,52 @@ def test_profiles_of_four_inks_say_theirs_too(client, conditions) -> None:
     assert PrintingCondition.objects.count() == len(conditions)
 
 
+def test_inks_are_called_otherwise_and_what_leans_on_them_goes_along(
+    client, two, destination
+) -> None:
+    rules = {"tac": 160, "limits": {"Brick": 70}}
+    assert change(client, destination, ink_rules=rules).status_code == 200
+    template = client.get(f"/api/policies/templates/office-files?condition={two['id']}").json()
+    policy = client.post(
+        "/api/policies", {**template, "builds": {"Kiln": {"Brick": 80}}}, format="json"
+    ).json()
+    at = f"/api/conditions/{two['id']}"
+    limited = {"ink_rules": {"limits": {"Brick": 90}}}
+    assert client.patch(at, limited, format="json").status_code == 200
+    channels = [{"name": "Terracotta", "role": "colour"}, {"name": "Black", "role": "black"}]
+    for wrong in (
+        {"channels": channels[:1]},
+        {"channels": [channels[1], channels[1]]},
+        {"channels": [{**channels[0], "role": "light", "of": "Teal"}, channels[1]]},
+        {"channels": [{**channels[0], "role": "gold"}, channels[1]]},
+        {"channels": []},
+        {},
+    ):
+        assert client.post(f"{at}/inks", wrong, format="json").status_code == 400, wrong
+    body = {"channels": channels, "carry": True}
+    done = client.post(f"{at}/inks", body, format="json")
+    assert done.status_code == 200, done.content
+    assert done.json()["moved"] == 2
+    made = done.json()["condition"]
+    assert [c["name"] for c in made["profile"]["inks"]["channels"]] == ["Terracotta", "K"]
+    assert made["ink_rules"]["limits"] == {"Terracotta": 90}
+    recipe = client.get(f"/api/destinations/{destination['id']}").json()["recipe"]
+    assert recipe["ink_rules"]["limits"] == {"Terracotta": 70}
+    assert recipe["destination"] == made["profile"]["sha256"]
+    kept = client.get("/api/policies").json()
+    (mine,) = (p["policy"] for p in kept if p["id"] == policy["id"])
+    assert mine["builds"] == {"Kiln": {"Terracotta": 80}}
+    assert mine["destination"] == made["profile"]["sha256"]
+    again = client.post(f"{at}/inks", body, format="json")
+    assert again.status_code == 409
+    shipped = client.get("/api/conditions").json()
+    (cmyk,) = (c["id"] for c in shipped if c["name"] == "Sheetfed coated")
+    assert client.post(f"/api/conditions/{cmyk}/inks", body, format="json").status_code in (
+        403,
+        404,
+    )
+
+
 def test_a_picture_of_two_inks_is_artwork_of_a_job(client, two, conditions, tmp_path) -> None:
     y, x = np.mgrid[0:40, 0:60]
     tones = np.stack([x * 3, y * 4], axis=-1).astype(np.uint8)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Iterator
 from typing import Literal
 
 import numpy as np
@@ -13,9 +15,14 @@ from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.chain import lab_of_device
 
-Role = Literal["black", "colour", "light", "extra"]
+Role = Literal["black", "colour", "light", "extra", "none"]
 """black : makes the greys darker; colour : one of up to three that make them; light : a thin version
-of another; extra : takes the place of the two colours it lies between, and is in no grey."""
+of another; extra : takes the place of the two colours it lies between, and is in no grey; none : no
+separation uses it, as white, varnish, or a second extra ink between the same two."""
+ROLES_TAG = "plir"
+"""Private tag of a profile that says the roles of its inks, as JSON text."""
+MOST_OF_A_NAME = 31
+"""Letters of an ink's name in a profile's table of colorants."""
 HUES = (233.0, 355.0, 95.0)
 """CIELAB hues about which cyan, magenta and yellow lie, on any usual medium."""
 _FAR = 60.0
@@ -27,6 +34,14 @@ _ALIKE = 12.0
 _THIN = 0.85
 """Tone of the dark ink below which the light one's solid must lie."""
 _STEPS = 65
+
+
+class InkRole(Part):
+    """What an ink is for, said by a person; as of InkChannel."""
+
+    role: Role
+    of: str = ""
+    between: tuple[str, str] | None = None
 
 
 class InkChannel(Part):
@@ -67,12 +82,19 @@ class InkSet(Part):
         """By the names of its inks and by what its relative colorimetric A2B side says they print."""
         names = ink_names(profile)
         ramps = np.stack([lab_of_device(profile, ramp) for ramp in _ramps(len(names))])
-        return cls.of_ramps(names, ramps)
+        return cls.of_ramps(names, ramps, roles_of(profile, names))
 
     @classmethod
-    def of_ramps(cls, names: tuple[str, ...], ramps: Floats) -> InkSet:
-        """From (inks, steps, 3) Lab of every ink alone in even tones 0..1, media-relative."""
+    def of_ramps(
+        cls, names: tuple[str, ...], ramps: Floats, said: tuple[InkRole, ...] | None = None
+    ) -> InkSet:
+        """From (inks, steps, 3) Lab of every ink alone in even tones 0..1, media-relative.
+
+        said : what a person says that they are for, in place of what their colours say.
+        """
         solids = ramps[:, -1]
+        if said is not None:
+            return cls(channels=tuple(_said(names, solids, said)))
         chroma = np.hypot(solids[:, 1], solids[:, 2])
         hue = np.degrees(np.arctan2(solids[:, 2], solids[:, 1])) % 360
         light = _lights(names, ramps, solids)
@@ -99,6 +121,64 @@ class InkSet(Part):
                 InkChannel(name=name, role=role, of=of, between=between, solid=solid, angle=angle)
             )
         return cls(channels=tuple(found))
+
+
+def roles_of(profile: Profile, names: tuple[str, ...]) -> tuple[InkRole, ...] | None:
+    """The roles that were written into a profile, None where there are none or they fit no more."""
+    text = profile.text(ROLES_TAG)
+    if not text:
+        return None
+    try:
+        found = tuple(InkRole.model_validate(r) for r in json.loads(text))
+    except (ValueError, TypeError, RecursionError):
+        return None
+    return None if roles_fit(names, found) else found
+
+
+def roles_fit(names: tuple[str, ...], roles: tuple[InkRole, ...]) -> str:
+    """Why roles do not make a set of inks, in one sentence; empty where they do."""
+    if len(names) != len(roles):
+        return f"There are {len(names)} inks and {len(roles)} roles."
+    kinds = dict(zip(names, (r.role for r in roles), strict=True))
+    colours = [n for n, kind in kinds.items() if kind == "colour"]
+    if list(kinds.values()).count("black") > 1:
+        return "Two inks are black; at most one is, another may be a light version of it."
+    if not colours and "black" not in kinds.values():
+        return "No ink makes the greys: one at least is a colour or black."
+    if len(colours) > 3:
+        return f"{', '.join(colours)} are the colours of greys; three at most are."
+    sectors: dict[frozenset[str], str] = {}
+    for name, role in zip(names, roles, strict=True):
+        if role.role == "light" and kinds.get(role.of) not in ("black", "colour"):
+            return f"{name} is a light version of black or of a colour; say of which."
+        if role.role != "extra":
+            continue
+        between = frozenset(role.between or ())
+        if len(colours) < 3 or len(between) != 2 or not between <= set(colours):
+            return f"{name} lies between two of three colours; say which."
+        if between in sectors:
+            return f"{sectors[between]} and {name} lie between the same two colours; one of them is not used."
+        sectors[between] = name
+    return ""
+
+
+def _said(
+    names: tuple[str, ...], solids: Floats, said: tuple[InkRole, ...]
+) -> Iterator[InkChannel]:
+    kinds = [r.role for r in said]
+    black = kinds.index("black") if "black" in kinds else None
+    colours = [i for i, kind in enumerate(kinds) if kind == "colour"]
+    light = {i: names.index(r.of) for i, r in enumerate(said) if r.role == "light"}
+    for i, (name, role) in enumerate(zip(names, said, strict=True)):
+        between = role.between if role.role == "extra" else None
+        yield InkChannel(
+            name=name,
+            role=role.role,
+            of=role.of if role.role == "light" else "",
+            between=between,
+            solid=tuple(round(float(v), 2) for v in solids[i]),
+            angle=_angle(i, names, black, colours, light, between),
+        )
 
 
 def _ramps(inks: int) -> Floats:

@@ -130,6 +130,7 @@ class MixTable:
     def limits(self, rules: InkRules) -> Floats:
         """(inks,) most tone value of each ink; black's is a limit of its axis (most_black) instead."""
         limits = rules.model_copy(update={"black": None}).ink_limits(self.ink_set.names)
+        limits[self.ink_set.of_role("none")] = 0.0
         if self.black is not None:
             limits[self.black] = 1.0
         return limits

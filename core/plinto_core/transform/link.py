@@ -115,8 +115,10 @@ def build_link(
         raise NotSupported(f"Pictures with {inputs} channels cannot be converted.")
     if inputs == 1:
         size = 65536
-    elif size is None:
-        size = GRIDS[inputs][0]
+    else:
+        # A grid that a screen of three channels has would fill any memory with seven.
+        size = size or GRIDS[inputs][0]
+        size = min(size, GRIDS[inputs][-1]) if inputs > 4 else size
     device = grid_nodes(inputs, size)
     if curve is not None and inputs > 1:
         device = np.interp(device, curve, np.linspace(0.0, 1.0, curve.size))

@@ -112,6 +112,13 @@ def test_more_than_eight_channels_are_refused() -> None:
         build_link(lambda d: d, 9)
 
 
+@pytest.mark.parametrize(("inputs", "size", "made"), [(3, 33, 33), (4, 33, 33), (5, 33, 11), (7, 5, 5), (8, 9, 5)])  # fmt: skip
+def test_a_grid_of_many_inks_stays_within_memory(inputs, size, made) -> None:
+    link = build_link(lambda d: d[:, :1], inputs, size=size)
+    assert link.size == made
+    assert link.nodes.shape == (made**inputs, 1)
+
+
 def test_a_curve_puts_nodes_where_linear_light_needs_them() -> None:
     def function(device):
         return np.clip(device, 0, 1) ** (1 / 3)

@@ -10,6 +10,7 @@ import { keys } from "../queries/keys";
 import { ClashNotice, Notice, RemoveButton } from "../ui";
 import { labText } from "../ui/numbers";
 import { ConditionForm } from "./ConditionForm";
+import { InkEditor } from "./InkEditor";
 import { Reading } from "./Reading";
 import { ReplaceProfile } from "./ReplaceProfile";
 import { changeOf, inkNames, inksOf, processName } from "./words";
@@ -24,7 +25,7 @@ interface Props {
 /** One condition: what it is, what its profile reaches, what uses it; one's own can be changed. */
 export function ConditionDetail({ condition: c, onOpen }: Props) {
   const client = useQueryClient();
-  const [mode, setMode] = useState<"read" | "edit" | "replace">("read");
+  const [mode, setMode] = useState<"read" | "edit" | "replace" | "inks">("read");
   const [said, setSaid] = useState("");
   const proposal = useQuery(proposalQuery(c.profile.id));
   const uses = useQuery(usesQuery(c.id));
@@ -55,6 +56,16 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
     change.error instanceof ProblemError && change.error.problem.fields.length > 0
       ? change.error
       : null;
+  const replaced = (moved: number | null) => {
+    setMode("read");
+    if (moved === null) return;
+    const took = moved === 1 ? "recipe or policy" : "recipes and policies";
+    setSaid(
+      moved === 0
+        ? "The profile is replaced."
+        : `The profile is replaced; ${moved} ${took} took it.`,
+    );
+  };
   const error = (clash ? null : change.error) ?? copy.error;
   return (
     <Box component="section" aria-label={c.name} sx={{ p: 2, minWidth: 0 }}>
@@ -89,6 +100,9 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
           </Button>
         )}
         {c.own && <Button onClick={() => setMode("replace")}>Replace the profile…</Button>}
+        {c.own && c.profile.inks !== null && c.profile.colour_space.endsWith("CLR") && (
+          <Button onClick={() => setMode("inks")}>Inks…</Button>
+        )}
         <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
           Copy
         </Button>
@@ -164,20 +178,8 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
           onClose={() => setMode("read")}
         />
       )}
-      {mode === "replace" && (
-        <ReplaceProfile
-          condition={c}
-          onDone={(moved) => {
-            setMode("read");
-            if (moved !== null)
-              setSaid(
-                moved === 0
-                  ? "The profile is replaced."
-                  : `The profile is replaced; ${moved} ${moved === 1 ? "recipe or policy" : "recipes and policies"} took it.`,
-              );
-          }}
-        />
-      )}
+      {mode === "replace" && <ReplaceProfile condition={c} onDone={replaced} />}
+      {mode === "inks" && <InkEditor key={c.revision} condition={c} onDone={replaced} />}
       {mode !== "edit" && (
         <>
           {proposal.isPending && (

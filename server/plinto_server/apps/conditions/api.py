@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.db.models import Count, F, Q, QuerySet
 from django.http import HttpResponse
@@ -16,6 +16,7 @@ from rest_framework.response import Response
 from plinto_core.conditions import ConditionTicket, Proposal, pack_condition, propose
 from plinto_core.conditions import PrintingCondition as ConditionFacts
 from plinto_core.inks.consumption import Supplies
+from plinto_core.inks.ink_set import InkRole, Role
 from plinto_core.inks.rules import InkRules
 from plinto_server import access, store
 from plinto_server.apps.conditions import services
@@ -69,6 +70,25 @@ class Replacement(serializers.Serializer):
     """carry : whether recipes and policies made for the former profile take the new one."""
 
     profile = Own(queryset=StoredProfile.objects.all())
+    carry = serializers.BooleanField(default=False)
+
+
+class InkChange(serializers.Serializer):
+    """of : the ink that a light one is a version of; between : the two colours of an extra one."""
+
+    name = serializers.CharField(max_length=40)
+    role = serializers.ChoiceField(get_args(Role))
+    of = serializers.CharField(max_length=40, required=False, default="", allow_blank=True)
+    between = serializers.ListField(
+        child=serializers.CharField(max_length=40), required=False, default=None, allow_null=True,
+        min_length=2, max_length=2,
+    )  # fmt: skip
+
+
+class InksChange(serializers.Serializer):
+    """channels : every ink in the order of the profile; carry : as of another profile."""
+
+    channels = InkChange(many=True)
     carry = serializers.BooleanField(default=False)
 
 
@@ -178,6 +198,29 @@ class ConditionProfile(View):
         condition = access.own(request.user, PrintingCondition, pk, listed(request.user))
         data = Replaced({"condition": condition, "moved": moved}).data
         return answer(data, condition)
+
+
+class ConditionInks(View):
+    @extend_schema(request=InksChange, responses=Replaced, operation_id="conditions_change_inks")
+    def post(self, request: Request, pk: int) -> Response:
+        """Call the inks of one's own condition otherwise and say what they are for; its profile becomes a
+        copy that says so."""
+        access.owned(request.user, PrintingCondition, pk)
+        given = body(request, InksChange)
+        roles = [
+            InkRole(role=c["role"], of=c["of"], between=c["between"] and tuple(c["between"]))
+            for c in given["channels"]
+        ]
+        moved = services.change_inks(
+            access.person(request),
+            pk,
+            [c["name"] for c in given["channels"]],
+            roles,
+            carry=given["carry"],
+            match=matched(request),
+        )
+        condition = access.own(request.user, PrintingCondition, pk, listed(request.user))
+        return answer(Replaced({"condition": condition, "moved": moved}).data, condition)
 
 
 class ConditionDifference(View):

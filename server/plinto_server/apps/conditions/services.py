@@ -21,8 +21,11 @@ from plinto_core.examination.reach import reaches, solid_lab
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import judge_part
+from plinto_core.inks.editing import with_inks
+from plinto_core.inks.ink_set import InkRole
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.recipes import NO_LIMIT
+from plinto_core.recipes.renaming import inks_renamed, renamed_keys, renamed_rules
 from plinto_core.recipes.retarget import ConditionFacts
 from plinto_core.simulator import SimulatedCondition
 from plinto_core.transform.standard_spaces import standard_profile
@@ -124,12 +127,35 @@ def replace_profile(
         raise Conflict("The condition has this profile already.")
     before = {"profile": former.sha256}
     settle(condition, before, {"profile": profile.sha256}, match)
+    renamed = inks_renamed(load_profile(former.sha256), new)
+    condition.ink_rules = renamed_rules(condition.ink_rules, renamed)
+    supplied = renamed_keys(condition.supplies.get("inks", {}), renamed)
+    condition.supplies = {**condition.supplies, "inks": supplied}
     condition.profile = profile
     condition.stamp(before, {"profile": profile.sha256})
     condition.save()
     if not carry:
         return 0
     return sum(move(condition, former.sha256, owner) for move in _CARRYING)
+
+
+@transaction.atomic
+def change_inks(
+    owner: User,
+    pk: int,
+    names: list[str],
+    roles: list[InkRole],
+    *,
+    carry: bool,
+    match: int | None = None,
+) -> int:
+    """Call a condition's inks otherwise, or say what they are for, in a copy of its profile that takes the
+    former's place; as `replace_profile`. Raises BadInput for what makes no set of inks."""
+    condition = access.owned(owner, PrintingCondition, pk)
+    former = condition.profile
+    data = with_inks(load_profile(former.sha256), names, roles)
+    stored = store_profile(data, former.origin, former.report, holder=owner)
+    return replace_profile(owner, pk, stored, carry=carry, match=match)
 
 
 def difference(former: StoredProfile, new: StoredProfile) -> dict[str, Any]:

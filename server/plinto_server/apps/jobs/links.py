@@ -84,10 +84,16 @@ def sent_path(destination: Destination, recipe: Recipe) -> PixelPath:
     return PixelPath(sent)
 
 
+_SEPARATED = {4: 9, 5: 7, 6: 5, 7: 4, 8: 3}
+_CONVERTED = {4: 13, 5: 9, 6: 7, 7: 5, 8: 4}
+"""Nodes a side of preview links from pictures of inks, with ink rules and without."""
+
+
 def preview_size(route: ColourRoute) -> int | None:
     """Grid of preview links: smaller where every node is separated anew, so that sliders move."""
-    if route.source.channels == 4:
-        return 9 if route.rules else 13
+    if route.source.channels >= 4:
+        sizes = _SEPARATED if route.rules else _CONVERTED
+        return sizes[route.source.channels]
     return 17 if route.rules else 33
 
 

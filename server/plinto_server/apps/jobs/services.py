@@ -14,6 +14,7 @@ from plinto_core.imaging.facts import PictureFacts
 from plinto_core.inks.separation import ALIKE_UNCORRECTED, PRESENT
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.house_rules import HouseRules, decide_source
+from plinto_core.recipes.renaming import inks_renamed, renamed_recipe
 from plinto_core.recipes.retarget import Note, retarget
 from plinto_core.recipes.runnable import Prepared, prepare
 from plinto_core.recipes.sources import (
@@ -213,13 +214,15 @@ def carry_destinations(condition: PrintingCondition, former: str, user: Any) -> 
     Each is a moment that can be undone; a recipe that cannot run with it stays as it is.
     """
     moved = 0
+    renamed = inks_renamed(load_profile(former), load_profile(condition.profile.sha256))
     rows = access.mine(user, Destination).filter(condition=condition)
     for destination in rows.select_related("job__artwork", "job__owner", "condition__profile"):
         if destination.recipe.get("destination") != former:
             continue
-        changes = {"destination": condition.profile.sha256}
-        recipe = parse_recipe({**destination.recipe, **changes})
+        changes: dict[str, Any] = {"destination": condition.profile.sha256}
+        changes |= renamed_recipe(destination.recipe, renamed)
         try:
+            recipe = parse_recipe({**destination.recipe, **changes})
             check_runnable(destination.job, recipe)
         except CoreError:
             continue

@@ -26,6 +26,7 @@ from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_differently
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
 from plinto_core.imaging.reader import open_picture
+from plinto_core.recipes.renaming import inks_renamed, renamed_keys
 from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
@@ -113,8 +114,13 @@ def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
 def carry_policies(condition: PrintingCondition, former: str, user: Any) -> int:
     """Let the policies of a condition's former profile convert to its new one; how many."""
     moved = policies_of(condition, former, user)
+    renamed = inks_renamed(load_profile(former), load_profile(condition.profile.sha256))
     for policy in moved:
-        change_policy(user, policy.pk, {"destination": condition.profile.sha256}, None)
+        builds = policy.present.get("builds", {}) if renamed else {}
+        changes: dict[str, Any] = {"destination": condition.profile.sha256}
+        if builds:
+            changes["builds"] = {n: renamed_keys(b, renamed) for n, b in builds.items()}
+        change_policy(user, policy.pk, changes, None)
     return len(moved)
 
 
