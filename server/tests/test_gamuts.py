@@ -43,6 +43,35 @@ def test_sight_and_total_change_what_is_seen(client, press) -> None:
     assert (paper["tac"], low["tac"]) == (320, 200)
 
 
+def test_a_recipe_is_what_its_own_ink_rules_leave(client, job, press) -> None:
+    destination = next(
+        d for d in job["destinations"] if d["condition"]["name"] == "Sheetfed coated"
+    )
+    ref = f"recipe:{destination['id']}"
+
+    def body(*more, **query):
+        return asked(client, ref, *more, **query).json()["bodies"][0]
+
+    def rule(**rules):
+        at = f"/api/destinations/{destination['id']}"
+        assert client.patch(at, {"ink_rules": rules}, format="json").status_code == 200
+
+    plain = body()
+    assert plain["name"] == f"{job['name']} for Sheetfed coated"
+    rule(tac=300)
+    wide = body(press)
+    rule(tac=300, limits={"C": 50})
+    without = body(press)
+    assert without["tac"] == 300
+    assert without["figures"]["volume"] < 0.9 * wide["figures"]["volume"]
+    # A total in place of its own holds here too.
+    assert body(tac=180)["tac"] == 180
+    assert body(tac=180)["figures"]["volume"] < without["figures"]["volume"]
+    black = {"method": "none"}
+    rule(tac=300, black=black)
+    assert body()["figures"]["darkest"] > wide["figures"]["darkest"] + 5
+
+
 def test_a_picture_is_a_cloud_against_every_body(client, job, press) -> None:
     found = asked(client, press, f"picture:{job['id']}", "profile:romm").json()
     (cloud,) = found["clouds"]
@@ -116,6 +145,7 @@ def test_strangers_see_no_picture_and_no_condition_of_others(
     stranger = APIClient()
     stranger.force_authenticate(django_user_model.objects.create_user("bo"))
     assert asked(stranger, f"picture:{job['id']}").status_code == 404
+    assert asked(stranger, f"recipe:{job['destinations'][0]['id']}").status_code == 404
     own = conditions[0]
     own.pk, own.key, own.owner = None, "hers", user
     own.save()

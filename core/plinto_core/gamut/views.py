@@ -27,7 +27,9 @@ LIGHTNESSES = np.arange(0.0, 101.0)
 HUES = np.arange(0.0, 360.0, 3.0)
 _LATTICE = 6.0
 """CIELAB units between the colours that one body is printed on another by."""
-_BODIES: Kept[tuple[str, Sight, float | None], GamutBody | None] = Kept(48)
+Limits = tuple[float, ...]
+"""Most tone value of each ink, 0..1."""
+_BODIES: Kept[tuple[str, Sight, float | None, Limits], GamutBody | None] = Kept(48)
 
 
 class GamutFigures(BaseModel):
@@ -64,19 +66,22 @@ class PairFigures(BaseModel):
     de00_p95: float
 
 
-def body_of(profile: Profile, sight: Sight, tac: float | None = None) -> GamutBody | None:
+def body_of(
+    profile: Profile, sight: Sight, tac: float | None = None, limits: Limits = ()
+) -> GamutBody | None:
     """The body of a profile's colours, None for one or two inks, which have no volume.
 
-    tac : percent that holds for the inks, None for what the profile's own table uses.
+    tac : percent that holds for the inks, None for what the profile's own table uses; limits : of single
+    inks, () for none.
     """
-    key = (profile.colour_digest, sight, tac)
-    return _BODIES.get(key, lambda: _look(profile, sight, tac))
+    key = (profile.colour_digest, sight, tac, limits)
+    return _BODIES.get(key, lambda: _look(profile, sight, tac, limits))
 
 
-def _look(profile: Profile, sight: Sight, tac: float | None) -> GamutBody | None:
+def _look(profile: Profile, sight: Sight, tac: float | None, most: Limits) -> GamutBody | None:
     if profile.channels < 3:
         return None
-    limits = np.ones(profile.channels)
+    limits = np.array(most) if most else np.ones(profile.channels)
     total = own_total(profile)
     if tac is not None and is_subtractive(profile.colour_space):
         total = tac / 100

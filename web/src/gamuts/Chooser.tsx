@@ -18,7 +18,8 @@ interface Props {
   onChange: (of: string[]) => void;
 }
 
-/** What is looked at, in order, and what can be added: conditions, profiles, pictures of jobs, lists. */
+/** What is looked at, in order, and what can be added: conditions, profiles, recipes and pictures of jobs,
+ * lists. */
 export function Chooser({ of, called, onChange }: Props) {
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
@@ -37,6 +38,15 @@ export function Chooser({ of, called, onChange }: Props) {
         (profiles.data ?? [])
           .filter((p) => p.device_class !== "link" && p.device_class !== "abst")
           .map((p) => [`profile:${p.sha256}`, p.description]),
+      ),
+    ],
+    [
+      "recipe",
+      "Add a job’s recipe…",
+      Object.fromEntries(
+        (jobs.data ?? []).flatMap((j) =>
+          j.destinations.map((d) => [`recipe:${d.id}`, `${j.name} for ${d.condition.name}`]),
+        ),
       ),
     ],
     [

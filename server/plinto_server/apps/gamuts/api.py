@@ -21,7 +21,7 @@ class Gamuts(View):
                 "of",
                 str,
                 many=True,
-                description="profile:…, condition:…, picture:… or list:…, up to four.",
+                description="profile:…, condition:…, recipe:…, picture:… or list:…, up to four.",
             ),
             OpenApiParameter("sight", str, enum=list(SIGHTS)),
             OpenApiParameter("tac", float, description="Percent, in place of the conditions' own."),

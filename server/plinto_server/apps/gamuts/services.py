@@ -16,6 +16,7 @@ from plinto_core.fields import Part, Report
 from plinto_core.gamut.body import GamutBody
 from plinto_core.gamut.views import (
     BodyFigures,
+    Limits,
     PairFigures,
     Sight,
     body_figures,
@@ -23,6 +24,7 @@ from plinto_core.gamut.views import (
     pair_figures,
     thinned,
 )
+from plinto_core.icc.colorants import ink_names
 from plinto_core.keeping import Kept
 from plinto_core.recipes import parse_recipe
 from plinto_core.transform.sides import xyz_to_device
@@ -30,7 +32,7 @@ from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs.figures import small_picture
-from plinto_server.apps.jobs.links import path_of
+from plinto_server.apps.jobs.links import path_of, route_of
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.paths.lists import load
 from plinto_server.apps.paths.models import SwatchList
@@ -43,7 +45,8 @@ _MOST_DOTS = 1500
 _WHERE_EDGE = 360
 """Pixels of the longer side of a picture in which a colour is looked for."""
 _CLOUDS = ("picture:", "list:")
-_FIGURES: Kept[tuple[str, Sight, float | None], BodyFigures] = Kept(32)
+_Key = tuple[str, Sight, float | None, Limits]
+_FIGURES: Kept[_Key, BodyFigures] = Kept(32)
 _PAIRS: Kept[tuple[Any, ...], PairFigures] = Kept(128)
 
 
@@ -108,13 +111,13 @@ class GamutsReport(Report):
 class _Known:
     of: str
     name: str
-    key: tuple[str, Sight, float | None]
+    key: _Key
     body: GamutBody | None
 
 
 def gamuts(user: Any, asked: list[str], sight: Sight, tac: float | None) -> GamutsReport:
-    """Bodies and clouds by reference: profile:SHA-256 or profile:srgb, condition:3, picture:5 (a job),
-    list:2 (swatches in Lab).
+    """Bodies and clouds by reference: profile:SHA-256 or profile:srgb, condition:3, recipe:7 (of a job's
+    destination, with its own ink rules), picture:5 (a job), list:2 (swatches in Lab).
 
     tac : percent, in place of every condition's own. Raises BadInput, BadProfile or Http404.
     """
@@ -135,7 +138,18 @@ def gamuts(user: Any, asked: list[str], sight: Sight, tac: float | None) -> Gamu
 
 def _body(user: Any, ref: str, sight: Sight, tac: float | None) -> _Known:
     kind, _, value = ref.partition(":")
-    if kind == "condition" and value.isdecimal() and len(value) < 10:
+    limits: Limits = ()
+    if kind == "recipe" and value.isdecimal() and len(value) < 10:
+        destination = access.own(user, Destination, int(value))
+        name = f"{destination.job.name} for {destination.condition.name}"
+        route = route_of(destination, parse_recipe(destination.recipe))
+        profile, held, rules = route.destination, tac, route.rules
+        if rules is not None:
+            held = tac if tac is not None else rules.tac
+            limits = tuple(rules.ink_limits(ink_names(profile)).tolist())
+            if min(limits) >= 1.0:
+                limits = ()
+    elif kind == "condition" and value.isdecimal() and len(value) < 10:
         condition = access.own(user, PrintingCondition, int(value))
         profile, name = load_profile(condition.profile.sha256), condition.name
         held = tac if tac is not None else condition.tac
@@ -145,9 +159,10 @@ def _body(user: Any, ref: str, sight: Sight, tac: float | None) -> _Known:
     else:
         raise BadInput(
             f"There is no gamut of {ref[:80]!r}.",
-            remedy="Name profile:…, condition:…, picture:… or list:….",
+            remedy="Name profile:…, condition:…, recipe:…, picture:… or list:….",
         )
-    return _Known(ref, name, (profile.colour_digest, sight, held), body_of(profile, sight, held))
+    key = (profile.colour_digest, sight, held, limits)
+    return _Known(ref, name, key, body_of(profile, sight, held, limits))
 
 
 def _figures(known: _Known) -> BodyFigures | None:
