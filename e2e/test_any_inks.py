@@ -137,31 +137,6 @@ def comes_back_as_artwork(screen: Page, result: Path, inks: np.ndarray, folder: 
     assert press.colour_space == "CMYK"
 
 
-def test_inks_of_a_condition_are_called_otherwise_and_one_is_left_out(screen: Page) -> None:
-    place(screen, "Conditions")
-    screen.get_by_role("button", name=re.compile("^Polyester, seven inks")).first.click()
-    screen.get_by_role("button", name="Copy", exact=True).click()
-    mine = screen.get_by_role("region", name="Polyester, seven inks, copy")
-    mine.get_by_role("button", name="Inks…").click()
-    form = mine.get_by_role("form", name="Inks of the condition")
-    make = form.get_by_role("button", name="Make it so")
-    expect(make).to_be_disabled()
-    form.get_by_label("Name of ink 5").fill("Green")
-    make.click()
-    expect(form.get_by_role("alert")).to_contain_text("Two inks have one name")
-    form.get_by_label("Name of ink 5").fill("Mandarin")
-    form.get_by_label("Part of ink 7").select_option(label="not used by separation")
-    form.get_by_label("Name of ink 5").press("Enter")
-    expect(mine.get_by_text("The profile is replaced.")).to_be_visible(timeout=60_000)
-    expect(mine).to_contain_text("7 inks: C M Y K, Mandarin, Green, Violet")
-    origin = screen.evaluate("location.origin")
-    rows = screen.request.get(f"{origin}/api/conditions").json()
-    (own,) = (c for c in rows if c["name"] == "Polyester, seven inks, copy")
-    channels = own["profile"]["inks"]["channels"]
-    assert [c["role"] for c in channels[4:]] == ["extra", "extra", "none"]
-    assert channels[4]["between"] in (["M", "Y"], ["Y", "M"])
-
-
 def test_a_document_comes_out_in_the_seven_inks_of_its_press(screen: Page, tmp_path: Path) -> None:
     place(screen, "Policies")
     screen.get_by_role("button", name="New policy").click()
@@ -232,3 +207,28 @@ def test_a_device_that_takes_rgb_gets_rgb_for_its_own_paper(
     shown = lab_of_device(source, artwork)
     printed = lab_of_device(profile, rgb[::9, ::9].reshape(-1, 3) / np.iinfo(rgb.dtype).max)
     assert np.median(delta_e_2000(shown, printed)) < 12
+
+
+def test_inks_of_a_condition_are_called_otherwise_and_one_is_left_out(screen: Page) -> None:
+    place(screen, "Conditions")
+    screen.get_by_role("button", name=re.compile("^Polyester, seven inks")).first.click()
+    screen.get_by_role("button", name="Copy", exact=True).click()
+    mine = screen.get_by_role("region", name="Polyester, seven inks, copy")
+    mine.get_by_role("button", name="Inks…").click()
+    form = mine.get_by_role("form", name="Inks of the condition")
+    make = form.get_by_role("button", name="Make it so")
+    expect(make).to_be_disabled()
+    form.get_by_label("Name of ink 5").fill("Green")
+    make.click()
+    expect(form.get_by_role("alert")).to_contain_text("Two inks have one name")
+    form.get_by_label("Name of ink 5").fill("Mandarin")
+    form.get_by_label("Part of ink 7").select_option(label="not used by separation")
+    form.get_by_label("Name of ink 5").press("Enter")
+    expect(mine.get_by_text("The profile is replaced.")).to_be_visible(timeout=60_000)
+    expect(mine).to_contain_text("7 inks: C M Y K, Mandarin, Green, Violet")
+    origin = screen.evaluate("location.origin")
+    rows = screen.request.get(f"{origin}/api/conditions").json()
+    (own,) = (c for c in rows if c["name"] == "Polyester, seven inks, copy")
+    channels = own["profile"]["inks"]["channels"]
+    assert [c["role"] for c in channels[4:]] == ["extra", "extra", "none"]
+    assert channels[4]["between"] in (["M", "Y"], ["Y", "M"])

@@ -13,7 +13,7 @@ import numpy as np
 import pikepdf
 import pytest
 import tifffile
-from commands import plinto
+from commands import plinto, plinto_alone
 from PIL import Image
 
 from plinto_core.characterise import BuildSettings, build_profile
@@ -343,7 +343,7 @@ def test_a_port_in_use_is_one_sentence_before_anything_is_done(tmp_path) -> None
             assert done.stderr.count("\n") == 1
             assert f"Port {port} is in use" in done.stderr
     assert not (tmp_path / "plinto.sqlite3").exists()
-    assert plinto("probe-port", "--port", port).returncode == 0
+    assert plinto_alone("probe-port", "--port", port).returncode == 0
 
 
 def test_accounts_are_added_on_the_command_line(tmp_path) -> None:
@@ -459,7 +459,7 @@ def test_the_list_of_commands_loads_none_of_them() -> None:
 
 
 def test_an_unknown_command_is_a_wrong_word() -> None:
-    done = plinto("convrt")
+    done = plinto_alone("convrt")
     assert done.returncode == 2
     assert "No such command" in done.stderr
 

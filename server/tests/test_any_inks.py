@@ -176,6 +176,36 @@ def test_profiles_of_four_inks_say_theirs_too(client, conditions) -> None:
     assert PrintingCondition.objects.count() == len(conditions)
 
 
+def test_two_inks_are_printed_on_the_simulated_printer(client, two, tmp_path) -> None:
+    template = client.get(f"/api/policies/templates/office-files?condition={two['id']}").json()
+    policy = client.post("/api/policies", template, format="json").json()
+    inks = {n: {"film": 2, "price": 10} for n in ("Brick", "K")}
+    assert client.patch(f"/api/conditions/{two['id']}", {"supplies": {"inks": inks}}, format="json").status_code == 200  # fmt: skip
+    printer = client.post("/api/printers", {"name": "Screens"}, format="json").json()
+    medium = {
+        "name": "Cotton", "condition": two["id"], "policy": policy["id"], "settings": {},
+        "duty": {"manager": "plinto", "driver": "off", "rip": "absent"},
+    }  # fmt: skip
+    made = client.post(f"/api/printers/{printer['id']}/media", medium, format="json")
+    assert made.status_code == 201, made.content
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(720, 720))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"0.7 0.3 0.2 rg 0 0 360 720 re f")
+        pdf.save(tmp_path / "in.pdf")
+    document = upload_document(client, (tmp_path / "in.pdf").read_bytes()).json()
+    body = {"medium": made.json()["id"], "document": document["id"]}
+    sent = client.post("/api/prints", body, format="json").json()
+    work_off()
+    report = client.get(f"/api/queue/print/{sent['id']}/report.json").json()
+    (sheet,) = report["sheets"]
+    assert list(sheet["coverage"]) == ["Brick", "Black"]
+    tones = report["policy"]["objects"][0]["after"]
+    area = 0.254**2
+    for name, long, tone in zip(("Brick", "K"), ("Brick", "Black"), tones, strict=True):
+        assert sheet["coverage"][long] == pytest.approx(tone / 200, abs=0.004)
+        assert report["millilitres"][name] == pytest.approx(area * 2 * tone / 200, abs=0.002)
+
+
 def test_inks_are_called_otherwise_and_what_leans_on_them_goes_along(
     client, two, destination
 ) -> None:

@@ -239,6 +239,11 @@ def test_cmyk_without_a_profile_is_the_press_s_own_where_it_has_these_inks(
     assert plain == [0, 1, 0, 0.2, 0, 0, 0]
     assert sum(heavy) <= 2.5 + 1e-6
     assert {o.origin for o in report.objects} == {"destination"}
+    # With a source it is the colours of that, and not the press's own inks.
+    _, pdf, _ = made("0.3 1 0.2 0 k 0 0 9 9 re f")
+    (named,) = ([float(v) for v in a] for o, a in operations(pdf.pages[0]) if o == "scn")
+    route = ColourRoute(resolve("four"), resolve("press"), "relative", True)
+    assert named == pytest.approx(route.inks(np.array([[0.3, 1, 0.2, 0]]))[0], abs=1e-4)
     source = paper.save(tmp_path / "in.pdf", "0 1 0 0 k 0 0 9 9 re f")
     two = parse_policy({**WHOLE, "destination": "two", "sources": {}})
     with pytest.raises(BadRecipe, match="names no source"):

@@ -14,6 +14,7 @@ from plinto_core.document.walking import second_pair
 from plinto_core.document.walking.second_pair import WORTH_IT
 from plinto_core.document.walking.walk import PageFinds
 from plinto_core.errors import Cancelled, PolicyStop
+from plinto_core.transform.standard_spaces import standard_profile
 
 OFFICE = template("office-files", "press", tac=280)
 
@@ -58,6 +59,28 @@ def test_two_processes_make_the_same_bytes_and_report(long, tmp_path, resolve, m
     assert {(n - 1) % 6 for n in taken} == {0, 2, 3}, "chart, office and spot pages share nothing"
     assert (tmp_path / "both.pdf").read_bytes() == (tmp_path / "one.pdf").read_bytes()
     assert without_time(both) == without_time(one)
+
+
+def test_pages_of_other_inks_have_their_space_wherever_they_were_done(
+    long, tmp_path, seven, monkeypatch
+) -> None:
+    taken = wait_for_it(monkeypatch)
+
+    def find(reference):
+        return seven if reference == "press" else standard_profile(reference)
+
+    both = run_policy(OFFICE, long, tmp_path / "both.pdf", find)
+    alone(monkeypatch)
+    one = run_policy(OFFICE, long, tmp_path / "one.pdf", find)
+    assert len(taken) > 20
+    assert without_time(both).model_copy(update={"size_after": 0}) == without_time(one).model_copy(
+        update={"size_after": 0}
+    )
+    with pikepdf.open(tmp_path / "both.pdf") as two, pikepdf.open(tmp_path / "one.pdf") as single:
+        for page, other in zip(two.pages, single.pages, strict=True):
+            assert page.Contents.read_bytes() == other.Contents.read_bytes()
+            if b"/PlintoInks" in page.Contents.read_bytes():
+                assert len(page.Resources.ColorSpace["/PlintoInks"][1]) == 7
 
 
 def test_a_dry_run_reports_the_same(long, resolve, monkeypatch) -> None:
