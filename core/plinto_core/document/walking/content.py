@@ -22,13 +22,13 @@ from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
+from plinto_core.document.walking.objects import place_inline, place_object
 from plinto_core.document.walking.overprint import (
     mends_white,
     overprints_black,
     settle_overprint,
 )
 from plinto_core.document.walking.resources import (
-    add_image,
     add_ink_space,
     add_pattern_space,
 )
@@ -148,7 +148,7 @@ class ContentWalk(Places):
 
     def _general_state(self, operator: str, operands: Any) -> bool:
         before = self.state.overprint, self.state.stroke_overprints, self.state.width
-        given = self._resource("/ExtGState", str(operands[0]))
+        given = self.resource("/ExtGState", str(operands[0]))
         if given is not None:
             apply_graphics_state(self, given)
         if before == (self.state.overprint, self.state.stroke_overprints, self.state.width):
@@ -174,9 +174,9 @@ class ContentWalk(Places):
 
     def _painted(self, operator: str, operands: Any) -> bool:
         if operator in _FILLING:
-            self._use(self.state.fill, "vector", self._path)
+            self.use(self.state.fill, "vector", self._path)
         if operator in _STROKING:
-            self._use(self.state.stroke, "vector", self._path, "stroke")
+            self.use(self.state.stroke, "vector", self._path, "stroke")
         self._path = None
         return False
 
@@ -219,12 +219,12 @@ class ContentWalk(Places):
             self.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
         )
         if mode in (0, 2, 4, 6):
-            self._use(self.state.fill, "text", box)
+            self.use(self.state.fill, "text", box)
         if mode in (1, 2, 5, 6):
-            self._use(self.state.stroke, "text", box, "stroke")
+            self.use(self.state.stroke, "text", box, "stroke")
 
     def _font(self, name: str, size: float) -> None:
-        font = self._resource("/Font", name)
+        font = self.resource("/Font", name)
         self.state = self.state.changed(text_size=abs(size) or 1.0, font=font)
         if name in self._fonts:
             return
@@ -238,7 +238,8 @@ class ContentWalk(Places):
         for _, glyph in font.get("/CharProcs", {}).items():
             self.walk.form(glyph, own, State(ctm=self.state.ctm), self.depth)
 
-    def _resource(self, kind: str, name: str) -> Any:
+    def resource(self, kind: str, name: str) -> Any:
+        """A resource of a kind ("/XObject", …) by its name, None where there is none."""
         group = self.resources.get(kind) if self.resources is not None else None
         return group.get(name) if group is not None else None
 
@@ -372,7 +373,7 @@ class ContentWalk(Places):
             return None
         return self.painter.mapper.held_colour(space.colour, values)
 
-    def _use(self, paint: Paint, kind: str, box: Box | None, side: str = "fill") -> None:
+    def use(self, paint: Paint, kind: str, box: Box | None, side: str = "fill") -> None:
         """List a painted colour, and stop where the policy says so."""
         space = paint.space
         if paint.unset and self.state.unset_used is not None:
@@ -426,7 +427,7 @@ class ContentWalk(Places):
     def _pattern(self, stroke: bool, space: ColourSpace, operands: Any) -> bool:
         name = str(operands[-1])
         self._remember(stroke, Paint(space, (), name))
-        pattern = self._resource("/Pattern", name)
+        pattern = self.resource("/Pattern", name)
         if pattern is None:
             raise BadDocument(f"The document names the pattern {name}, which it does not define.")
         if int(pattern.get("/PatternType", 0)) == 2:
@@ -439,7 +440,7 @@ class ContentWalk(Places):
         values = tuple(numbers(list(operands)[:-1]))
         if base is None or len(values) != base.channels:
             return False
-        self._use(Paint(base, values, intent=self.state.intent), "vector", None)
+        self.use(Paint(base, values, intent=self.state.intent), "vector", None)
         held = self._held(base, values, "vectors")
         if held is not None:
             self.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
@@ -463,41 +464,10 @@ class ContentWalk(Places):
         place_shading(self, holder, key)
 
     def _object(self, name: str) -> None:
-        found = self._resource("/XObject", name)
-        if found is None:
-            raise BadDocument(f"The document names the object {name}, which it does not define.")
-        kind = str(found.get("/Subtype", ""))
-        if kind == "/Form":
-            self.walk.form(found, self.resources, self.state, self.depth)
-        elif kind == "/Image":
-            self.walk.pictures.seen(found, self.resources, self.state)
-            if bool(found.get("/ImageMask", False)):
-                self._use(
-                    self.state.fill,
-                    "vector",
-                    box_of(self.state.ctm, [(0, 0), (1, 1), (0, 1), (1, 0)]),
-                )
+        place_object(self, name)
 
     def _inline(self, instruction: Any) -> None:
-        """An inline image becomes an image of its own where it must change."""
-        try:
-            image = self.walk.pictures.inline(instruction.iimage, self.resources)
-        except (CoreError, *UNREADABLE) as error:
-            self.walk.note("inline image", str(error)[:200])
-            self.out.append(instruction)
-            return
-        if bool(image.get("/ImageMask", False)):
-            self._use(
-                self.state.fill, "vector", box_of(self.state.ctm, [(0, 0), (1, 1), (0, 1), (1, 0)])
-            )
-            self.out.append(instruction)
-            return
-        changes = self.walk.pictures.seen(image, self.resources, self.state, inline=True)
-        if not changes:
-            self.out.append(instruction)
-            return
-        name = add_image(self.resources, image)
-        self.emit([pikepdf.Name(name)], "Do")
+        place_inline(self, instruction)
 
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
