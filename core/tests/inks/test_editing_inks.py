@@ -46,6 +46,11 @@ def test_names_reach_the_recipe_and_roles_the_inks(seven) -> None:
     assert before[2, 6] > 0.3
     assert (inks[:, 6] == 0).all()
     assert inks[0, 4] > 0.3
+    # Nor where all inks go on beyond what mixtures reach.
+    mixed = np.random.default_rng(5).random((400, 7)) * np.array([1, 1, 1, 0.2, 1, 1, 1]) * 0.55
+    aims = forward_table(seven).lab_of(mixed)
+    assert (separate(forward_table(other), aims, RULES).inks[:, 6] == 0).all()
+    assert (separate(forward_table(seven), aims, RULES).inks[:, 6] > 0.02).any()
     # Without it the violet is made of cyan and magenta, as near as they come.
     printed = forward_table(other).lab_of(inks)
     assert delta_e_2000(printed, AIMS).max() < 6
@@ -108,5 +113,7 @@ def test_the_four_of_cmyk_are_what_they_are(coated) -> None:
 
 def test_roles_that_are_damaged_are_read_from_the_colours_again(seven) -> None:
     data = with_inks(seven, NAMES, roles_of(seven))
-    broken = Profile(data.replace(b'"role":"black"', b'"role":"blank"'))
-    assert InkSet.of_profile(broken) == InkSet.of_profile(seven)
+    for wrong in (b'"role":"blank"', b'"role":"light"', b'"role":{black"'):
+        broken = Profile(data.replace(b'"role":"black"', wrong))
+        assert broken.data != data
+        assert InkSet.of_profile(broken) == InkSet.of_profile(seven), wrong

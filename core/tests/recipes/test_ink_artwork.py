@@ -126,6 +126,19 @@ def test_white_beside_cmyk_of_a_profile_is_no_ink_of_the_artwork(tmp_path, coate
         run_recipe(recipe, tmp_path / "w.tif", tmp_path / "o.tif", lambda _: coated)
 
 
+def test_white_beside_seven_inks_of_a_profile_is_asked_about(tmp_path, seven) -> None:
+    pixels = pixels_of(8)
+    names = (*SEVEN, "White")
+    tifffile.imwrite(
+        tmp_path / "w.tif", pixels, photometric="separated", planarconfig="contig", extrasamples=[0, 0, 0, 0],
+        extratags=[*ink_tags(names, 8), (34675, 7, len(seven.data), seven.data, True)],
+    )  # fmt: skip
+    with open_picture(tmp_path / "w.tif") as picture:
+        facts = picture.facts
+        assert (facts.space, facts.inks, facts.extra_channels) == ("7CLR", SEVEN, ("White",))
+        assert (np.concatenate(list(picture.bands())) == pixels[..., :7]).all()
+
+
 def test_nine_inks_are_too_many_and_two_are_not(tmp_path, artwork, two_inks) -> None:
     names = tuple(f"Ink {i}" for i in range(9))
     with pytest.raises(NotSupported, match="9 inks"):

@@ -7,7 +7,7 @@ import { conditionsQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { swatchListsQuery } from "../queries/paths";
-import { Notice, RemoveButton } from "../ui";
+import { Notice, profileSpace, RemoveButton } from "../ui";
 import { ListEditor } from "./ListEditor";
 import { NewListDialog } from "./NewListDialog";
 import { firstStep, newStep } from "./steps";
@@ -32,7 +32,8 @@ export function Beginning({ state, onChange }: Props) {
   const refresh = () => client.invalidateQueries({ queryKey: keys.swatches });
   /** The steps with a first one that takes colours of a space; a fitting one stays. */
   const begin = (space: string, own: PathState["steps"][number] | null) => {
-    const first = own ?? firstStep(space, conditions.data?.[0]?.id ?? null);
+    const fitting = conditions.data?.find((c) => c.profile.colour_space === space);
+    const first = own ?? firstStep(space, fitting?.id ?? null);
     return [first, ...state.steps.slice(1)];
   };
   const openList = (one: SwatchList) =>
@@ -64,7 +65,7 @@ export function Beginning({ state, onChange }: Props) {
             onChange({
               job: job.id,
               list: null,
-              steps: begin(job.artwork.facts.space, source ? newStep("profile", source) : null),
+              steps: begin(profileSpace(job.artwork), source ? newStep("profile", source) : null),
             });
           }
         }}
