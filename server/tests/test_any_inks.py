@@ -216,7 +216,10 @@ def test_inks_are_called_otherwise_and_what_leans_on_them_goes_along(
         "/api/policies", {**template, "builds": {"Kiln": {"Brick": 80}}}, format="json"
     ).json()
     at = f"/api/conditions/{two['id']}"
-    limited = {"ink_rules": {"limits": {"Brick": 90}}}
+    limited = {
+        "ink_rules": {"limits": {"Brick": 90}},
+        "supplies": {"inks": {"Brick": {"film": 2, "price": 31}}},
+    }
     assert client.patch(at, limited, format="json").status_code == 200
     channels = [{"name": "Terracotta", "role": "colour"}, {"name": "Black", "role": "black"}]
     for wrong in (
@@ -235,6 +238,8 @@ def test_inks_are_called_otherwise_and_what_leans_on_them_goes_along(
     made = done.json()["condition"]
     assert [c["name"] for c in made["profile"]["inks"]["channels"]] == ["Terracotta", "K"]
     assert made["ink_rules"]["limits"] == {"Terracotta": 90}
+    assert made["supplies"]["inks"]["Terracotta"]["price"] == 31
+    assert "Brick" not in made["supplies"]["inks"]
     recipe = client.get(f"/api/destinations/{destination['id']}").json()["recipe"]
     assert recipe["ink_rules"]["limits"] == {"Terracotta": 70}
     assert recipe["destination"] == made["profile"]["sha256"]

@@ -15,7 +15,7 @@ from rest_framework.test import APIClient
 from pathing import followed, path
 from plinto_core.colorimetry.difference import delta_e_76, delta_e_2000
 from plinto_core.paths.follow import follow
-from plinto_core.swatches.files import read_swatches
+from plinto_core.swatches.files import read_swatches, swatches_of_text
 from plinto_core.transform.path import LAB, PathStep
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.profiles.services import load_profile
@@ -221,6 +221,21 @@ def test_a_picture_gives_lists_and_is_seen_after_every_step(client, job, press) 
     assert rows[0]["place"] == [30, 40]
     # The picture's red is 540 x of 65535, at x = 30; its green 720 y.
     assert rows[0]["values"][0][:2] == pytest.approx([30 * 540 / 257, 40 * 720 / 257], abs=1)
+    # A colour that was changed is no longer that of its place; a name that was changed is.
+    copied = client.post(f"/api/swatch-lists/{made['id']}/copy").json()
+    at = f"/api/swatch-lists/{copied['id']}"
+    put = [{"row": 0, "values": [1, 2, 3]}, {"row": 1, "name": "second"}]
+    assert (
+        client.patch(at, {"put": put, "digest": made["digest"]}, format="json").status_code == 200
+    )
+    places = [r["place"] for r in followed(client, own, list=copied["id"]).json()["rows"]]
+    assert places[0] is None
+    assert places[1] == rows[1]["place"]
+    text = client.get(f"{at}/file", {"form": "csv"}).content.decode()
+    assert text.splitlines()[1] == "A1,1,2,3,,"
+    again = swatches_of_text(text)
+    assert np.isnan(again.places[0]).all()
+    assert again.places[1].tolist() == places[1]
     wrong = client.post("/api/swatch-lists/sampled", {**region, "x": 100}, format="json")
     assert wrong.status_code == 400
     most = client.post("/api/swatch-lists/dominant", {"job": job["id"], "count": 4}, format="json")
