@@ -93,7 +93,8 @@ export function SourceStage(props: StageProps) {
     profiles.data?.filter((p) => p.colour_space === space && p.parts.includes("source")) ?? [];
   const spaces = profiles.data?.filter((p) => p.parts.includes("arrival")) ?? [];
   const { source, negative, arrival } = control.recipe;
-  const canKeep = !facts.profile_problem && (Boolean(facts.profile) || ["RGB", "Grey"].includes(facts.space));
+  const canKeep =
+    !facts.profile_problem && (Boolean(facts.profile) || ["RGB", "Grey"].includes(facts.space));
   const kept = facts.profile
     ? `Keep the embedded profile, ${facts.profile}`
     : facts.declared_srgb
