@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useState } from "react";
 
 import { api, ask, type BuildReport, type Profile } from "../api";
+import { keys } from "../queries/keys";
 import { startBuild } from "../queries/upload";
 import { Explained, Notice } from "../ui";
 import { NumberField } from "../ui/controls";
@@ -25,7 +26,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
   const start = useMutation({ mutationFn: () => startBuild(file, asked) });
   const id = start.data?.id;
   const work = useQuery({
-    queryKey: ["builds", id],
+    queryKey: [...keys.builds, id],
     queryFn: () => ask(api.GET("/api/builds/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== undefined,
     refetchInterval: (query) =>

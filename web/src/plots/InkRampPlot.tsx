@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import type { InkRamp } from "../api";
 import { shortInk, useInks } from "./inks";
 import { PlotFiles } from "./PlotFiles";
+import { Rulers } from "./Rulers";
 
 const W = 380;
 const H = 148;
@@ -77,22 +78,13 @@ export function InkRampPlot({ axis, label }: Props) {
         }
         onPointerLeave={() => setAt(null)}
       >
-        {[0, 50, 100].map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={W - PAD.right}
-              y1={py(v)}
-              y2={py(v)}
-              stroke="currentColor"
-              opacity={0.2}
-            />
-            <text x={PAD.left - 6} y={py(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
-              {v}
-              {v === 100 ? " %" : ""}
-            </text>
-          </g>
-        ))}
+        <Rulers
+          at={[0, 50, 100]}
+          y={py}
+          from={PAD.left}
+          to={W - PAD.right}
+          label={(v) => (v === 100 ? "100 %" : String(v))}
+        />
         {[100, 75, 50, 25, 0].map((l) => (
           <text
             key={l}

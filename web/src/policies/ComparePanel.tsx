@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type OutputPolicy, type Policy } from "../api";
+import { keys } from "../queries/keys";
 import { comparisonQuery, policiesQuery, versionsQuery } from "../queries/policies";
 import { Notice, Pick, Sentence } from "../ui";
 import { TreatedRow } from "./TreatedRow";
@@ -37,7 +38,7 @@ export function ComparePanel({ kept, draft, onTake }: Props) {
     : policies.data?.find((p) => `p${p.id}` === against)?.policy;
   const both = other && { before: other, after: draft };
   const differences = useQuery({
-    queryKey: ["policy-differences", both],
+    queryKey: [...keys.policyDifferences, both],
     queryFn: () =>
       ask(
         api.POST("/api/policies/compare", {

@@ -5,6 +5,7 @@ import type { Neutrals } from "../api";
 import { useInks } from "../plots";
 import { spread } from "../plots/InkRampPlot";
 import { PlotFiles } from "../plots/PlotFiles";
+import { Rulers } from "../plots/Rulers";
 import { number } from "../ui/numbers";
 
 const PAD = { left: 40, right: 30, top: 8, bottom: 24 };
@@ -77,29 +78,14 @@ export function NeutralsPlot({ name, data, at, onAt, small = false }: Props) {
             onPointerMove={read as never}
             sx={{ width: "100%", display: "block", color: "text.primary", cursor: "crosshair" }}
           >
-            {[0, 25, 50, 75, 100].map((v) => (
-              <g key={v}>
-                <line
-                  x1={PAD.left}
-                  x2={W - PAD.right}
-                  y1={py(v)}
-                  y2={py(v)}
-                  stroke="currentColor"
-                  opacity={v % 50 ? 0.1 : 0.22}
-                />
-                {v % 50 === 0 && (
-                  <text
-                    x={PAD.left - 6}
-                    y={py(v) + 4}
-                    fontSize="11"
-                    textAnchor="end"
-                    fill="currentColor"
-                  >
-                    {v} %
-                  </text>
-                )}
-              </g>
-            ))}
+            <Rulers
+              at={[0, 25, 50, 75, 100]}
+              y={py}
+              from={PAD.left}
+              to={W - PAD.right}
+              label={(v) => (v % 50 ? "" : `${v} %`)}
+              opacity={(v) => (v % 50 ? 0.1 : 0.22)}
+            />
             {[100, 75, 50, 25, 0].map((v) => (
               <text
                 key={v}

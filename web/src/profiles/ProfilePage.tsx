@@ -13,9 +13,12 @@ import { Notice, Pick, RemoveButton } from "../ui";
 import { NumberField } from "../ui/controls";
 import { AimPick } from "./AimPick";
 import { CopyPanel } from "./CopyPanel";
+import { GivesBack } from "./GivesBack";
 import { Greys } from "./Greys";
-import { GivesBack, Holds, Prints, Wrong } from "./Parts";
+import { Holds } from "./Holds";
+import { Prints } from "./Prints";
 import { SideBySide } from "./SideBySide";
+import { Wrong } from "./Wrong";
 
 const PARTS = {
   prints: "What it prints",

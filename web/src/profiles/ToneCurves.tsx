@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import type { Examination, InkTones } from "../api";
 import { useInks } from "../plots";
 import { PlotFiles } from "../plots/PlotFiles";
+import { Rulers } from "../plots/Rulers";
 import { number } from "../ui/numbers";
 
 const W = 360;
@@ -57,21 +58,7 @@ export function ToneCurves({ tones, name, aims = [] }: Props) {
           );
         }}
       >
-        {marks.map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={W - PAD.right}
-              y1={y(v)}
-              y2={y(v)}
-              stroke="currentColor"
-              opacity={0.2}
-            />
-            <text x={PAD.left - 6} y={y(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
-              {v} %
-            </text>
-          </g>
-        ))}
+        <Rulers at={marks} y={y} from={PAD.left} to={W - PAD.right} label={(v) => `${v} %`} />
         {[0, 25, 50, 75, 100].map((v) => (
           <text key={v} x={x(v)} y={H - 8} fontSize="11" textAnchor="middle" fill="currentColor">
             {v}

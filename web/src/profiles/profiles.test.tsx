@@ -4,9 +4,10 @@ import { afterEach, expect, it, vi } from "vitest";
 
 import type { Examination, Profile } from "../api";
 import { labText, number } from "../ui/numbers";
+import { GivesBack } from "./GivesBack";
 import { indexAt, NeutralsPlot, reachOf } from "./NeutralsPlot";
-import { GivesBack, Wrong } from "./Parts";
 import { answers } from "./ProfilesPage";
+import { Wrong } from "./Wrong";
 
 afterEach(cleanup);
 

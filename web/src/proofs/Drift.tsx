@@ -4,6 +4,7 @@ import { useRef } from "react";
 import type { ProofBrief, ProofReadingBrief } from "../api";
 import { spread } from "../plots/InkRampPlot";
 import { PlotFiles } from "../plots/PlotFiles";
+import { Rulers } from "../plots/Rulers";
 import { number } from "../ui";
 
 const W = 460;
@@ -58,21 +59,7 @@ export function Drift({ proofs, shown, onOpen }: Props) {
         aria-label={`Drift over ${points.length} readings`}
         sx={{ width: W, height: H, display: "block", color: "text.primary" }}
       >
-        {ticks.map((v) => (
-          <g key={v}>
-            <line
-              x1={PAD.left}
-              x2={W - PAD.right}
-              y1={y(v)}
-              y2={y(v)}
-              stroke="currentColor"
-              opacity={0.18}
-            />
-            <text x={PAD.left - 6} y={y(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
-              {v}
-            </text>
-          </g>
-        ))}
+        <Rulers at={ticks} y={y} from={PAD.left} to={W - PAD.right} opacity={() => 0.18} />
         <text x={2} y={12} fontSize="11" fill="currentColor">
           ΔE00
         </text>

@@ -15,7 +15,7 @@ export const documentsQuery = queryOptions({
 /** A run, asked for until it has ended. */
 export const runQuery = (id: number | null) =>
   queryOptions({
-    queryKey: ["policy-runs", id],
+    queryKey: [...keys.policyRuns, id],
     queryFn: () => ask(api.GET("/api/policy-runs/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== null,
     refetchInterval: (query) =>
@@ -32,7 +32,7 @@ export const versionsQuery = (id: number, newest: number) =>
 /** A comparison on recent documents, asked for until it has ended. */
 export const comparisonQuery = (id: number | null) =>
   queryOptions({
-    queryKey: ["policy-comparisons", id],
+    queryKey: [...keys.policyComparisons, id],
     queryFn: () =>
       ask(api.GET("/api/policy-comparisons/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== null,
@@ -43,7 +43,7 @@ export const comparisonQuery = (id: number | null) =>
 /** The plates of a page under a run's policy. */
 export const platesQuery = (run: number, page: number) =>
   queryOptions({
-    queryKey: ["policy-runs", run, "plates", page],
+    queryKey: [...keys.policyRuns, run, "plates", page],
     queryFn: () =>
       ask(
         api.GET("/api/policy-runs/{id}/pages/{page}/plates", {

@@ -12,7 +12,7 @@ export const printersQuery = queryOptions({
 /** What the guard would say of a medium as it is being edited. */
 export const judgedQuery = (draft: MediumChange) =>
   queryOptions({
-    queryKey: ["judged", draft],
+    queryKey: [...keys.judged, draft],
     queryFn: () => ask(api.POST("/api/media/judge", { body: draft })),
     staleTime: Infinity,
     retry: false,

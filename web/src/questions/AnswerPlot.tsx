@@ -5,6 +5,7 @@ import type { AnswerPlot as Plotted } from "../api";
 import { useInks } from "../plots";
 import { spread } from "../plots/InkRampPlot";
 import { PlotFiles } from "../plots/PlotFiles";
+import { Rulers } from "../plots/Rulers";
 import { number } from "../ui";
 
 const W = 560;
@@ -72,21 +73,14 @@ export function AnswerPlot({ plot }: { plot: Plotted }) {
         aria-label={plot.title}
         sx={{ width: "100%", display: "block", color: "text.primary" }}
       >
-        {ticks(lowY, highY).map((v) => (
-          <g key={`y${v}`}>
-            <line
-              x1={PAD.left}
-              x2={W - PAD.right}
-              y1={py(v)}
-              y2={py(v)}
-              stroke="currentColor"
-              opacity={v === 0 ? 0.5 : 0.15}
-            />
-            <text x={PAD.left - 6} y={py(v) + 4} fontSize="11" textAnchor="end" fill="currentColor">
-              {grid(v)}
-            </text>
-          </g>
-        ))}
+        <Rulers
+          at={ticks(lowY, highY)}
+          y={py}
+          from={PAD.left}
+          to={W - PAD.right}
+          label={(v) => String(grid(v))}
+          opacity={(v) => (v === 0 ? 0.5 : 0.15)}
+        />
         {ticks(lowX, highX).map((v) => (
           <g key={`x${v}`}>
             <line

@@ -2,6 +2,7 @@ import { Box, Button, Link, MenuItem, Select, Typography } from "@mui/material";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "../queries/keys";
 import { Sentence } from "../ui";
 import { Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
@@ -48,7 +49,7 @@ export function DeliverStage(props: StageProps) {
   };
   const check = useQuery({
     queryKey: [
-      "check",
+      ...keys.check,
       destination.id,
       JSON.stringify(destination),
       job.question,
@@ -61,7 +62,7 @@ export function DeliverStage(props: StageProps) {
   const all = useMutation({
     mutationFn: () =>
       ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["deliveries"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.deliveries }),
   });
   const rgb = destination.condition.profile.colour_space === "RGB";
   const findings = check.data?.findings ?? [];

@@ -3,6 +3,7 @@ import { keepPreviousData, queryOptions, useQueries, useQuery } from "@tanstack/
 import { Link } from "react-router";
 
 import { api, ask, type Destination, type Fit, type Job } from "../api";
+import { keys } from "../queries/keys";
 import type { RecipeControl } from "../recipe";
 import { Explained } from "../ui";
 import { fitName, fitReasons } from "./fit";
@@ -10,7 +11,7 @@ import { fitName, fitReasons } from "./fit";
 const fitQuery = (destination: Destination) =>
   queryOptions({
     queryKey: [
-      "fit",
+      ...keys.fit,
       destination.id,
       destination.recipe.source,
       JSON.stringify(destination.recipe.ink_rules),

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { api, ask, type Destination } from "../api";
 import { Histogram, InkBars, InkRampPlot } from "../plots";
+import { keys } from "../queries/keys";
 import type { RecipeControl } from "../recipe";
 import { Explained, rove } from "../ui";
 import { hueColour, HUES } from "./corrections/hueNames";
@@ -42,7 +43,7 @@ export function InkStrip({ destination, control }: Props) {
   const changes = control.colours;
   const hue = HUES.find((h) => h.name === ramp)?.hue;
   const axis = useQuery({
-    queryKey: ["ramp", destination.id, destination.recipe.destination, ramp, changes],
+    queryKey: [...keys.ramp, destination.id, destination.recipe.destination, ramp, changes],
     queryFn: () =>
       hue === undefined
         ? ask(api.GET("/api/destinations/{id}/neutral", { params: { path, query: { changes } } }))

@@ -2,6 +2,7 @@ import { Box, ButtonBase, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { api, ask, type Destination, type Intent, type Job } from "../api";
+import { keys } from "../queries/keys";
 import type { RecipeControl } from "../recipe";
 import { Explained, rove } from "../ui";
 import { INTENT_NAMES } from "../ui/wording";
@@ -31,7 +32,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
     rows: Math.max(1, Math.round(height * share)),
   };
   const figures = useQuery({
-    queryKey: ["intents", destination.id, stamp],
+    queryKey: [...keys.intents, destination.id, stamp],
     queryFn: () =>
       ask(api.GET("/api/destinations/{id}/intents", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,

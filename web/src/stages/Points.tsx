@@ -23,7 +23,7 @@ export function Points({ job, destination, control }: StageProps) {
     onSuccess: (changed) => client.setQueryData<Job>([...keys.jobs, job.id], changed),
   });
   const readings = useQuery({
-    queryKey: ["points", destination.id, JSON.stringify(points), control.colours],
+    queryKey: [...keys.points, destination.id, JSON.stringify(points), control.colours],
     queryFn: () =>
       ask(
         api.GET("/api/destinations/{id}/points", {

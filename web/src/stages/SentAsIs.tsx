@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "../queries/keys";
 import { coloursOf } from "../recipe";
 import { Explained } from "../ui";
 import { Toggle } from "../ui/controls";
@@ -16,7 +17,7 @@ export function SentAsIs({ job, destination, control, look, onLook }: StageProps
   const possible = canSendAsIs(job, destination);
   const changes = coloursOf(control.recipe);
   const { data } = useQuery({
-    queryKey: ["unconverted", destination.id, destination.revision, changes],
+    queryKey: [...keys.unconverted, destination.id, destination.revision, changes],
     queryFn: () =>
       ask(
         api.GET("/api/destinations/{id}/unconverted", {

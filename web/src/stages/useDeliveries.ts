@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
+import { keys } from "../queries/keys";
 
 const ACTIVE = new Set(["waiting", "running"]);
-export const deliveriesKey = (destination: number) => ["deliveries", destination] as const;
+export const deliveriesKey = (destination: number) => [...keys.deliveries, destination] as const;
 
 /** Deliveries of a destination, asked for again while one is under way. A new one waits for what was
  * changed before it: it has to be made by that. */

@@ -2,12 +2,10 @@ import { Box, ButtonBase, NativeSelect, Slider, Typography } from "@mui/material
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
-import { api, ask, type Destination, type Job, type KeptLook } from "../api";
-import { save } from "../plots/save";
+import { api, ask, type Destination, type Job } from "../api";
+import { keys } from "../queries/keys";
 import type { RecipeControl } from "../recipe";
 import { SURROUNDS } from "../theme";
-import { FileInput, readJson } from "../ui/FileInput";
-import { Notice } from "../ui/Notice";
 import { useCommands } from "../ui/useCommands";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
 import {
@@ -19,10 +17,11 @@ import {
   panesOf,
   type PaneView,
 } from "./layouts";
-import { type Look, lookFrom, lookToKeep } from "./look";
+import type { Look } from "./look";
 import { MapScale } from "./MapScale";
 import { Pane } from "./Pane";
 import { type Overlay, TOOL_WORDS, useTool } from "./tools";
+import { useLookFile } from "./useLookFile";
 import type { Pointer } from "./usePointer";
 import { useSize } from "./useSize";
 import { ViewMenu } from "./ViewMenu";
@@ -77,30 +76,13 @@ export function ComparisonViewer({
   const [flipped, setFlipped] = useState(false);
   const [chosen, setChosen] = useState<Camera | null>(null);
   const history = useQuery({
-    queryKey: ["moments", destination.id, destination.revision],
+    queryKey: [...keys.moments, destination.id, destination.revision],
     queryFn: () =>
       ask(api.GET("/api/destinations/{id}/moments", { params: { path: { id: destination.id } } })),
     enabled: layout === "moments",
     placeholderData: keepPreviousData,
   });
-  const lookFile = useRef<HTMLInputElement>(null);
-  const [lookProblem, setLookProblem] = useState<Error | null>(null);
-  const readLook = async (file: File) => {
-    try {
-      const given = await readJson<KeptLook>(file, "a look");
-      // The server judges it and answers with what it kept.
-      onLook(
-        lookFrom(
-          await ask(
-            api.PUT("/api/jobs/{id}/look", { params: { path: { id: job.id } }, body: given }),
-          ),
-        ),
-      );
-      setLookProblem(null);
-    } catch (caught) {
-      setLookProblem(caught instanceof Error ? caught : new Error(String(caught)));
-    }
-  };
+  const lookFile = useLookFile(job.id, look, onLook);
   const picture: Size = job.artwork.facts;
   const numbers = history.data?.map((m) => m.number) ?? [destination.position];
   const [oldest = 0, newest = 0] = [numbers[0], numbers.at(-1)];
@@ -197,21 +179,11 @@ export function ComparisonViewer({
         onArrangement={(next) => onLook({ ...look, arrangement: next })}
         surround={surround}
         onSurround={(next) => onLook({ ...look, surround: next })}
-        onLookOut={() =>
-          save("look.json", JSON.stringify(lookToKeep(look), null, 2) + "\n", "application/json")
-        }
-        onLookIn={() => lookFile.current?.click()}
+        onLookOut={lookFile.out}
+        onLookIn={lookFile.in}
         without={canSendAsIs(job, destination) ? [] : ["unconverted"]}
       />
-      <FileInput
-        ref={lookFile}
-        label="File of a look"
-        accept=".json"
-        onFiles={([file]) => {
-          if (file) void readLook(file);
-        }}
-      />
-      {lookProblem && <Notice problem={lookProblem} onDismiss={() => setLookProblem(null)} />}
+      {lookFile.parts}
     </>
   );
   const bar = {

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask } from "../../api";
+import { keys } from "../../queries/keys";
 import { Choice, FactList, Section } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
@@ -13,7 +14,7 @@ export function Compare({ job, destination }: StageProps) {
   const other = others.find((d) => String(d.id) === chosen) ?? others[0];
   const found = useQuery({
     queryKey: [
-      "against",
+      ...keys.against,
       destination.id,
       other?.id,
       JSON.stringify(destination.recipe),

@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { api, ask, type Destination } from "../../api";
+import { keys } from "../../queries/keys";
 import type { RecipeControl } from "../../recipe";
 
 /** Figures of the saved recipe's plates: over every pixel, so not while a control moves. */
 export function useInkFigures(destination: Destination) {
   return useQuery({
-    queryKey: ["inks", destination.id, JSON.stringify(destination.recipe)],
+    queryKey: [...keys.inkFigures, destination.id, JSON.stringify(destination.recipe)],
     queryFn: () =>
       ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
     placeholderData: keepPreviousData,
@@ -17,7 +18,7 @@ export function useInkFigures(destination: Destination) {
 export function useInkLimits(destination: Destination, control: RecipeControl) {
   const rules = JSON.stringify(control.recipe.ink_rules);
   return useQuery({
-    queryKey: ["limits", destination.id, destination.recipe.destination, rules],
+    queryKey: [...keys.limits, destination.id, destination.recipe.destination, rules],
     queryFn: () =>
       ask(
         api.GET("/api/destinations/{id}/limits", {
