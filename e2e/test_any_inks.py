@@ -22,7 +22,7 @@ from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
-from steps import fetched, place, settled, stage, start_job
+from steps import fetched, place, removed, settled, stage, start_job
 from test_delivering import deliver, saved, type_in
 
 SEVEN = ("C", "M", "Y", "K", "Orange", "Green", "Violet")
@@ -232,3 +232,4 @@ def test_inks_of_a_condition_are_called_otherwise_and_one_is_left_out(screen: Pa
     channels = own["profile"]["inks"]["channels"]
     assert [c["role"] for c in channels[4:]] == ["extra", "extra", "none"]
     assert channels[4]["between"] in (["M", "Y"], ["Y", "M"])
+    removed(screen, "Retire")

@@ -99,7 +99,7 @@ def test_conditions_are_searched_changed_copied_retired_and_exchanged(
     table.get_by_role("button", name="Sheetfed coated").click()
     shipped = screen.get_by_role("region", name="Sheetfed coated")
     expect(shipped.get_by_role("button", name="Retire")).to_have_count(0)
-    shipped.get_by_role("button", name="Copy").click()
+    shipped.get_by_role("button", name="Copy", exact=True).click()
     expect(screen.get_by_role("region", name="Sheetfed coated, copy")).to_be_visible()
     removed(screen, "Retire")
 
@@ -109,7 +109,7 @@ def test_a_replaced_profile_says_what_changes_and_for_what(
 ) -> None:
     place(screen, "Conditions")
     screen.get_by_role("table", name="Conditions").get_by_role("button", name="Newsprint").click()
-    screen.get_by_role("button", name="Copy").click()
+    screen.get_by_role("button", name="Copy", exact=True).click()
     own = screen.get_by_role("region", name="Newsprint, copy")
     own.get_by_role("button", name="Replace the profile…").click()
     box = own.get_by_role("group", name="Replace the profile")
