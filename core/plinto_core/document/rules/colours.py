@@ -19,6 +19,7 @@ from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, is_subtractive
 from plinto_core.inks.black import black_alone
+from plinto_core.inks.forward import BLACK
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import hold_total
 from plinto_core.recipes.route import ColourRoute, forward_table
@@ -82,6 +83,9 @@ class ColourMapper:
     @cached_property
     def black_ink(self) -> int | None:
         """The place of black among the inks, None without one."""
+        if self.family == "CMYK":
+            # Known without the forward table, which many documents never need.
+            return BLACK
         return forward_table(self.destination).black if self.inks else None
 
     def only_black(self, values: tuple[float, ...]) -> bool:
