@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 
 def settled(page: Page) -> None:
@@ -79,10 +80,20 @@ def layout(page: Page, name: str) -> None:
     settled(page)
 
 
+def choose(page: Page | Locator, label: str, option: str | re.Pattern[str]) -> None:
+    """Choose from a list by what an option says, or begins with saying."""
+    pick(page.get_by_role("combobox", name=label, exact=True), option)
+
+
+def pick(box: Locator, option: str | re.Pattern[str]) -> None:
+    found = box.locator("option", has_text=option).first
+    expect(found).to_be_attached()
+    box.select_option(found.get_attribute("value"))
+
+
 def plays(page: Page, what: str) -> None:
     """Choose what the screen plays of the print."""
-    page.get_by_role("combobox", name="What the screen plays").click()
-    page.get_by_role("option", name=what).click()
+    choose(page, "What the screen plays", what)
 
 
 def removed(page: Page, label: str) -> None:

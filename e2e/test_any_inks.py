@@ -22,7 +22,7 @@ from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
-from steps import fetched, place, removed, settled, stage, start_job
+from steps import choose, fetched, place, removed, settled, stage, start_job
 from test_delivering import deliver, saved, type_in
 
 SEVEN = ("C", "M", "Y", "K", "Orange", "Green", "Violet")
@@ -90,9 +90,8 @@ def test_many_inks_go_from_artwork_to_a_file_that_the_core_agrees_with(
     settled(screen)
     stage(screen, "Deliver")
     expect(screen.get_by_test_id("next-file")).not_to_be_empty()
-    screen.get_by_label("Format").click()
-    expect(screen.get_by_role("option")).to_have_count(4)
-    screen.get_by_role("option", name="TIFF, 8 bit per ink").click()
+    expect(screen.get_by_role("combobox", name="Format").locator("option")).to_have_count(4)
+    choose(screen, "Format", "TIFF, 8 bit per ink")
     result = saved(screen, deliver(screen).get_by_role("link", name="Download"), tmp_path)
     with tifffile.TiffFile(result) as file:
         page = file.pages[0]
@@ -126,8 +125,7 @@ def comes_back_as_artwork(screen: Page, result: Path, inks: np.ndarray, folder: 
     screen.locator('[data-pane="proof"]').hover()
     expect(readout).to_contain_text("Violet")
     stage(screen, "Deliver")
-    screen.get_by_label("Format").click()
-    screen.get_by_role("option", name="TIFF, 8 bit per ink").click()
+    choose(screen, "Format", "TIFF, 8 bit per ink")
     made = saved(screen, deliver(screen).get_by_role("link", name="Download"), folder)
     with tifffile.TiffFile(made) as file:
         cmyk, press = file.asarray(), Profile(file.pages[0].tags.valueof(34675))

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from steps import fetched, layout, plays, settled, shown, stage, start_job
+from steps import fetched, layout, pick, plays, settled, shown, stage, start_job
 
 
 def open_press_view(page: Page, picture: Path) -> None:
@@ -66,8 +66,7 @@ def test_the_screen_is_chosen_and_its_limits_shown(screen: Page, picture: Path) 
     section.get_by_label("Mark what it cannot show").check()
     settled(screen)
     assert fetched(screen, shown(screen)) != plain
-    section.get_by_role("combobox").click()
-    screen.get_by_role("option", name="P3 D65").click()
+    pick(section.get_by_role("combobox"), "P3 D65")
     settled(screen)
     assert b"iCCP" in fetched(screen, shown(screen))[:60]
     assert "display=p3" in shown(screen)

@@ -15,7 +15,18 @@ from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
-from steps import fetched, layout, plays, region, regions_agree, settled, shown, stage, start_job
+from steps import (
+    choose,
+    fetched,
+    layout,
+    plays,
+    region,
+    regions_agree,
+    settled,
+    shown,
+    stage,
+    start_job,
+)
 
 
 def test_from_import_to_a_checked_file(screen: Page, picture: Path, tmp_path: Path) -> None:
@@ -161,8 +172,7 @@ def test_veil_paper_and_source(screen: Page) -> None:
     stage(screen, "Source")
     expect(screen.get_by_label("Stages")).to_contain_text("No profile is embedded")
     screen.get_by_label("Assign another profile").check()
-    screen.get_by_label("Assigned profile").locator("..").click()
-    screen.get_by_role("option", name="P3 D65").click()
+    choose(screen, "Assigned profile", "P3 D65")
     expect(screen.get_by_label("Stages")).to_contain_text("P3 D65, assigned")
 
 
@@ -234,8 +244,7 @@ def test_maps_have_a_scale(screen: Page) -> None:
     settled(screen)
     picture = fetched(screen, shown(screen))
     for name, end in (("Map of differences", "20 ΔE00"), ("Map of total ink", "320 %")):
-        screen.get_by_label("What the panes show").locator("..").click()
-        screen.get_by_role("option", name=name).click()
+        choose(screen, "What the panes show", name)
         expect(screen.get_by_test_id("map-scale")).to_contain_text(end)
         settled(screen)
         assert fetched(screen, shown(screen)) != picture

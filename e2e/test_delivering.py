@@ -16,7 +16,7 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 from psd_tools import PSDImage
 
-from steps import place, settled, stage, start_job
+from steps import choose, place, settled, stage, start_job
 
 
 def open_deliver(page: Page, picture: Path, *conditions: str) -> None:
@@ -54,8 +54,7 @@ def test_size_resolution_turning_and_name(screen: Page, picture: Path, tmp_path:
     screen.get_by_role("button", name="Size and turning").click()
     type_in(screen, "Width of the print", "32")
     type_in(screen, "Resample to", "127")
-    screen.get_by_role("combobox", name="Turn").click()
-    screen.get_by_role("option", name="90° clockwise").click()
+    choose(screen, "Turn", "90° clockwise")
     screen.get_by_role("button", name="File name").click()
     type_in(screen, "File name pattern", "{job}-{ppi}-{number}")
     expect(screen.get_by_test_id("next-file")).to_have_text("Plume test-127-1.tif")
@@ -83,8 +82,7 @@ def test_films_and_their_check(screen: Page, picture: Path, tmp_path: Path) -> N
         film = tifffile.imread(io.BytesIO(archive.read("film_C.tif")))
     assert film.dtype == bool
     assert film.shape[1] == round(160 / 254 * 600) + 2 * round(12 / 25.4 * 600)
-    screen.get_by_role("combobox", name="Format").click()
-    screen.get_by_role("option", name="PDF films").click()
+    choose(screen, "Format", "PDF films")
     expect(screen.get_by_test_id("next-file")).to_contain_text(".pdf")
     with pikepdf.open(
         saved(screen, deliver(screen).get_by_role("link", name="Download"), tmp_path)
@@ -97,15 +95,13 @@ def test_pdf_jpeg_and_the_consequences_in_words(
 ) -> None:
     open_deliver(screen, picture)
     check = screen.get_by_role("region", name="Before it goes")
-    screen.get_by_role("combobox", name="Format").click()
-    screen.get_by_role("option", name="PDF, 8 bit").click()
+    choose(screen, "Format", "PDF, 8 bit")
     expect(screen.get_by_test_id("next-file")).to_contain_text(".pdf")
     with pikepdf.open(
         saved(screen, deliver(screen).get_by_role("link", name="Download"), tmp_path)
     ) as pdf:
         assert "/OutputIntents" in pdf.Root
-    screen.get_by_role("combobox", name="Format").click()
-    screen.get_by_role("option", name="JPEG, 8 bit").click()
+    choose(screen, "Format", "JPEG, 8 bit")
     expect(check).to_contain_text("compressed with losses")
     screen.get_by_label("Profile embedded").uncheck()
     expect(check).to_contain_text("No profile goes with the file")
@@ -225,8 +221,7 @@ def test_a_page_of_many_and_a_layered_document(screen: Page, tmp_path: Path) -> 
     screen.get_by_role("checkbox", name="Newsprint").check()
     screen.get_by_role("button", name="Start the job").click()
     expect(screen.get_by_label("Stages")).to_contain_text("1 of 2")
-    screen.get_by_role("combobox", name="Start a job with another page").click()
-    screen.get_by_role("option", name="Page 2").click()
+    choose(screen, "Start a job with another page", "Page 2")
     screen.get_by_role("heading", name="Sheets, page 2", level=1).wait_for()
     expect(screen.get_by_label("Stages")).to_contain_text("2 of 2")
     settled(screen)

@@ -8,12 +8,7 @@ from pathlib import Path
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from steps import place, removed, stage
-
-
-def choose(page: Page, label: str, option: str) -> None:
-    page.get_by_role("combobox", name=label).click()
-    page.get_by_role("option", name=option).click()
+from steps import choose, place, removed, stage
 
 
 def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Path) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from steps import fetched, removed, separation, settled, shown, stage, start_job
+from steps import choose, fetched, pick, removed, separation, settled, shown, stage, start_job
 
 
 def open_inks(page: Page, picture: Path, condition: str = "Sheetfed coated") -> None:
@@ -17,11 +17,6 @@ def open_inks(page: Page, picture: Path, condition: str = "Sheetfed coated") -> 
     page.get_by_label("Own ink rules").check()
     expect(page.get_by_test_id("tac-highest")).to_be_visible()
     settled(page)
-
-
-def choose(page: Page, label: str, option: str) -> None:
-    page.get_by_role("combobox", name=label).click()
-    page.get_by_role("option", name=option).click()
 
 
 def test_rules_move_the_limits_and_the_curves(screen: Page, picture: Path) -> None:
@@ -64,8 +59,7 @@ def test_limits_protection_and_named_sets(screen: Page, picture: Path) -> None:
     screen.get_by_label("Own ink rules").check()
     named = screen.get_by_role("region", name="Named ink rules")
     named.get_by_role("button").first.click()
-    named.get_by_role("combobox").click()
-    screen.get_by_role("option", name="Soft cyan").click()
+    pick(named.get_by_role("combobox"), "Soft cyan")
     expect(screen.get_by_label("Stages")).to_contain_text("C 80")
     named.get_by_role("button", name="Remove").click()
     screen.get_by_role("group", name="Remove: Soft cyan").get_by_role(

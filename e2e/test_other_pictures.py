@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from plinto_core.icc import Profile
 from plinto_core.transform.chain import convert
 from plinto_core.transform.standard_spaces import standard_profile
-from steps import fetched, place, settled, shown, stage, start_job
+from steps import choose, fetched, place, settled, shown, stage, start_job
 
 
 def test_a_space_of_screens_is_a_condition_with_press_view_and_delivery(
@@ -31,8 +31,7 @@ def test_a_space_of_screens_is_a_condition_with_press_view_and_delivery(
     start_job(screen, picture, "Large screen")
     stage(screen, "Deliver")
     expect(screen.get_by_label("Stages")).not_to_contain_text("Some RIPs")
-    screen.get_by_role("combobox", name="Format").click()
-    screen.get_by_role("option", name="PNG, 8 bit per channel").click()
+    choose(screen, "Format", "PNG, 8 bit per channel")
     expect(screen.get_by_test_id("next-file")).to_contain_text(".png")
     screen.get_by_role("button", name="Deliver", exact=True).last.click()
     row = screen.get_by_label("Deliveries").get_by_role("listitem").first

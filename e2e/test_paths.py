@@ -16,12 +16,7 @@ from playwright.sync_api import Page, expect
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.icc import Profile
 from plinto_core.swatches.files import read_swatches
-from steps import fetched, place
-
-
-def chosen(page: Page, label: str, option: str) -> None:
-    page.get_by_role("combobox", name=label).click()
-    page.get_by_role("option", name=option).first.click()
+from steps import choose, fetched, place
 
 
 def harbour(page: Page) -> None:
@@ -193,7 +188,7 @@ def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> No
     )
     screen.get_by_role("button", name="Outermost colours beside it").click()
     expect(bars).to_have_count(0)
-    chosen(screen, "Shown", "their difference as a map")
+    choose(screen, "Shown", "their difference as a map")
     picture = screen.get_by_role("img", name="1 to 2, ΔE00")
     expect(picture.locator("img")).to_be_visible()
     screen.get_by_role("button", name="Take colours from a region").click()
@@ -260,7 +255,7 @@ def test_a_file_comes_in_and_leaves_in_another_format(screen: Page, tmp_path: Pa
         "END_DATA_FORMAT\nBEGIN_DATA\nA1 100 0 0 0 55 -37 -50\nA2 0 100 0 0 48 74 -3\nEND_DATA\n"
     )
     screen.get_by_role("button", name="New list…").click()
-    chosen(screen, "Where the colours come from", "A file")
+    choose(screen, "Where the colours come from", "A file")
     wrong = tmp_path / "wrong.txt"
     wrong.write_bytes(b"\x00\x01\x02")
     screen.get_by_label("File of swatches").set_input_files(wrong)
@@ -344,7 +339,7 @@ def test_a_path_becomes_a_link_that_a_job_is_converted_by(screen: Page) -> None:
     screen.goto(f"/jobs/{job['id']}/{news['id']}/inks")
     screen.get_by_role("button", name="By a device link").click()
     with screen.expect_response(lambda r: r.request.method == "PATCH" and r.ok):
-        chosen(screen, "Device link", "Aurora to newsprint, 150")
+        choose(screen, "Device link", "Aurora to newsprint, 150")
     figures = screen.request.get(f"{origin}/api/destinations/{news['id']}/inks").json()
     assert figures["tac_max"] <= 150.5
     expect(screen.get_by_text(f"Highest TAC {figures['tac_max']:.0f} %")).to_be_visible()

@@ -144,7 +144,7 @@ def test_a_file_dropped_into_a_watched_folder_comes_out_with_its_report(
 def test_a_new_folder_sends_on_to_a_printer(screen: Page, leaf: Path) -> None:
     place(screen, "Folders")
     screen.get_by_role("button", name="New folder").click()
-    form = screen.get_by_role("region", name="Folder being edited")
+    form = screen.get_by_role("form", name="Folder being edited")
     form.get_by_label("Name of the folder").fill("To the press")
     form.get_by_role("button", name="Keep the folder").click()
     expect(form.get_by_role("alert")).to_contain_text("Choose a policy for the folder")

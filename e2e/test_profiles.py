@@ -167,7 +167,7 @@ def test_a_changed_copy_leaves_the_profile_as_it_is(screen: Page) -> None:
         "button", name="Newsprint (simulated)"
     ).click()
     screen.get_by_role("button", name="A changed copy…").click()
-    box = screen.get_by_role("group", name="A changed copy")
+    box = screen.get_by_role("form", name="A changed copy")
     box.get_by_role("button", name="Make the copy").click()
     expect(box.get_by_role("alert")).to_contain_text("Nothing was to be changed")
     box.get_by_label("Description").fill("Newsprint, our tower")

@@ -23,7 +23,9 @@ def test_a_proof_of_a_job_is_printed_read_and_judged(
     start_job(screen, picture, "Newsprint")
     stage(screen, "Deliver")
     screen.get_by_role("button", name="Proof print").click()
-    expect(screen.get_by_role("combobox", name="On", exact=True)).to_have_text("Proofing inkjet")
+    expect(
+        screen.get_by_role("combobox", name="On", exact=True).locator("option:checked")
+    ).to_have_text("Proofing inkjet")
     screen.get_by_role("button", name="Make a proof print").click()
     screen.get_by_role("link", name="Read and judge the last proof").click()
     one = screen.get_by_role("region", name="Proof of Plume test")

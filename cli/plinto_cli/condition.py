@@ -113,7 +113,7 @@ def _say(condition: PrintingCondition, profile: Profile, proposal: Proposal) -> 
         )
     click.echo(f"TAC {condition.ink_rules.tac:g} %")
     for problem in proposal.problems:
-        click.echo(f"{problem['severity']}: {problem['message']}")
+        click.echo(f"{problem.severity}: {problem.message}")
 
 
 @condition_group.command("list")

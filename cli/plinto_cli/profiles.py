@@ -64,7 +64,8 @@ def check_command(file: str, tac: float | None, structure_only: bool) -> None:
     except OSError:
         data = Profile.read(file).data
     lines = [
-        f"{p.severity}: {p.tag + ': ' if p.tag else ''}{p.message}" for p in check_profile(data)
+        f"{p.severity}: {p.tag + ': ' if p.tag else ''}{p.message} {p.message.remedy}".rstrip()
+        for p in check_profile(data)
     ]
     if not structure_only and not any(line.startswith("error: The file") for line in lines):
         try:

@@ -12,16 +12,20 @@ CoreError
 └── Cancelled            the caller asked to stop
 """
 
+from plinto_core.words import Said, say
+
 
 class CoreError(Exception):
-    """Root of the tree; `code` names the kind, `remedy` says what the user can do."""
+    """Root of the tree; `code` names the kind, `said` what happened with its own code and values,
+    `remedy` what the user can do. Everything the core raises is worded in `words`."""
 
     code = "core-error"
 
     def __init__(self, message: str, *, remedy: str = "") -> None:
         super().__init__(message)
-        self.message = message
-        self.remedy = remedy
+        self.said = Said.read(message)
+        self.message = str(message)
+        self.remedy = remedy or self.said.remedy
 
     def __str__(self) -> str:
         return f"{self.message} {self.remedy}".strip()
@@ -62,5 +66,5 @@ class PolicyStop(CoreError):
 class Cancelled(CoreError):
     code = "cancelled"
 
-    def __init__(self, message: str = "Cancelled.") -> None:
-        super().__init__(message)
+    def __init__(self, message: str = "") -> None:
+        super().__init__(message or say("errors.cancelled"))

@@ -7,6 +7,7 @@ from typing import Any, Literal, TypeVar
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from plinto_core.errors import BadRecipe
+from plinto_core.words import Said, say
 
 Model = TypeVar("Model", bound=BaseModel)
 
@@ -29,12 +30,19 @@ class Part(BaseModel):
     model_config = ConfigDict(frozen=True)
 
 
-def checked(model: type[Model], data: Any, what: str, *, remedy: str = "") -> Model:
-    """Decoded JSON as a model; raises BadRecipe. `what` : its name with its verb, "The recipe is"."""
+def checked(model: type[Model], data: Any, wording: str) -> Model:
+    """Decoded JSON as a model; raises BadRecipe with the sentence `wording`, made of `place` and `why`."""
     try:
         return model.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(p) for p in first["loc"]) or "the whole"
-        said = first["msg"].removeprefix("Value error, ")
-        raise BadRecipe(f"{what} not usable: {where}: {said}.", remedy=remedy) from None
+        raise BadRecipe(say(wording, place=where, why=why(first))) from None
+
+
+def why(problem: Any) -> str:
+    """What one of pydantic's errors says; a sentence of ours with its code."""
+    own = problem.get("ctx", {}).get("error")
+    if isinstance(own, ValueError) and own.args and isinstance(own.args[0], Said):
+        return own.args[0]
+    return str(problem["msg"]).removeprefix("Value error, ")

@@ -30,7 +30,13 @@ class Conflict(exceptions.APIException):
 def handle(error: Exception, context: dict[str, Any]) -> Response:
     """DRF's exception handler: core errors are the user's to mend, the rest is logged."""
     if isinstance(error, CoreError):
-        body = problem(400, error.code, error.message, error.remedy)
+        said = error.said.as_json()
+        body = {
+            **problem(400, error.code, error.message, error.remedy),
+            "reason": said["code"],
+            "values": said["values"],
+            "errors": _of_fields(said),
+        }
         return Response(body, status=400, content_type=CONTENT_TYPE)
     response = exception_handler(error, context)
     if response is None:
@@ -50,9 +56,30 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     code = getattr(error, "default_code", "bad-request")
     remedy = str(getattr(error, "remedy", ""))
     extra = getattr(error, "extra", {})
-    response.data = {**problem(response.status_code, str(code), title, remedy), **extra}
+    body = problem(response.status_code, str(code), title, remedy)
+    response.data = {**body, "errors": _each(detail), **extra}
     response.content_type = CONTENT_TYPE
     return response
+
+
+def _of_fields(said: dict[str, Any]) -> list[dict[str, str]]:
+    """The field at fault, where the core refused a model for one."""
+    place, why = said["values"].get("place"), said["values"].get("why")
+    if not place or why is None:
+        return []
+    return [{"field": str(place), "message": why["text"] if isinstance(why, dict) else str(why)}]
+
+
+def _each(detail: Any, where: str = "") -> list[dict[str, str]]:
+    """Every field that a serializer refused, with the first thing that is wrong with it."""
+    if isinstance(detail, dict):
+        ways = (
+            (f"{where}.{k}" if where else str(k), v) for k, v in detail.items() if k != "detail"
+        )
+        return [found for way, value in ways for found in _each(value, way)]
+    if isinstance(detail, list) and detail and where and not isinstance(detail[0], dict | list):
+        return [{"field": where, "message": str(detail[0])}]
+    return []
 
 
 def _first(detail: Any, where: str = "") -> str:

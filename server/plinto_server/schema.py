@@ -11,6 +11,8 @@ from drf_spectacular.plumbing import ResolvedComponent
 from pydantic import BaseModel
 from rest_framework import serializers
 
+from plinto_core.words import SCHEMA, TITLE, Said
+
 
 class CoreField(serializers.JSONField):
     """Data of one of the core's models, described by the model itself; the core checks what comes in.
@@ -31,10 +33,48 @@ class CoreField(serializers.JSONField):
         return super().to_representation(value)
 
 
+class ReportField(CoreField):
+    """A kept report in its present form; what is not there yet stays so."""
+
+    def to_representation(self, value: Any) -> Any:
+        if isinstance(value, dict) and value:
+            value = self.model.model_validate(value)
+        return super().to_representation(value)
+
+
+class SaidField(serializers.JSONField):
+    """A sentence of the core; what was kept as plain text goes out as a sentence without a code."""
+
+    def to_representation(self, value: Any) -> Any:
+        return Said.read(value).as_json()
+
+
+_SAID = {"$ref": "#/components/schemas/Said"}
+
+
+def _register_said(auto_schema: AutoSchema) -> None:
+    auto_schema.registry.register_on_missing(
+        ResolvedComponent(  # type: ignore[no-untyped-call]
+            name="Said", type=ResolvedComponent.SCHEMA, object="Said", schema=SCHEMA
+        )
+    )
+
+
+class SaidFieldExtension(OpenApiSerializerFieldExtension):  # type: ignore[no-untyped-call]
+    """Describes such a field as the component that the core's models use too."""
+
+    target_class = SaidField
+
+    def map_serializer_field(self, auto_schema: AutoSchema, direction: Any) -> Any:
+        _register_said(auto_schema)
+        return _SAID
+
+
 class CoreFieldExtension(OpenApiSerializerFieldExtension):  # type: ignore[no-untyped-call]
     """Describes such a field by its model's component."""
 
     target_class = CoreField
+    match_subclasses = True
     target: CoreField
 
     def map_serializer_field(self, auto_schema: AutoSchema, direction: Any) -> Any:
@@ -60,20 +100,29 @@ class PydanticExtension(OpenApiSerializerExtension):  # type: ignore[no-untyped-
         schema = self.target.model_json_schema(
             ref_template="#/components/schemas/{model}", mode="serialization"
         )
+        _register_said(auto_schema)
         for name, part in schema.pop("$defs", {}).items():
             auto_schema.registry.register_on_missing(
                 ResolvedComponent(  # type: ignore[no-untyped-call]
                     name=name,
                     type=ResolvedComponent.SCHEMA,
                     object=name,
-                    schema=_plain(part),
+                    schema=_with_defaults(_plain(part), part),
                 )
             )
-        return _plain(schema)
+        return _with_defaults(_plain(schema), schema)
+
+
+def _with_defaults(plain: dict[str, Any], schema: dict[str, Any]) -> dict[str, Any]:
+    """The description with what each property is where nobody says otherwise, for forms to start from."""
+    found = {n: p["default"] for n, p in schema.get("properties", {}).items() if "default" in p}
+    return {**plain, "x-defaults": found} if found else plain
 
 
 def _plain(schema: dict[str, Any]) -> dict[str, Any]:
     """Without titles and defaults; what the core writes always holds every property."""
+    if schema.get("title") == TITLE:
+        return dict(_SAID)
     out: dict[str, Any] = {}
     for key, value in schema.items():
         if key in ("title", "default") and not isinstance(value, dict):

@@ -115,7 +115,7 @@ def test_a_relative_proof_fails_for_its_paper(client, job, proofer, make) -> Non
     made = make(f"destinations/{news['id']}", proofer=proofer.pk, settings={"intent": "relative"})
     found = read(client, made, tolerances={"name": "x", "paper": 3}).json()
     assert found["passes"] is False
-    assert "bare paper" in found["judgement"]["signs"][0]
+    assert "bare paper" in found["judgement"]["signs"][0]["text"]
 
 
 def test_a_measured_file_is_judged_and_comes_out_again(client, proof) -> None:

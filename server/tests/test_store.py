@@ -5,8 +5,11 @@ from types import SimpleNamespace
 
 import pytest
 from rest_framework import exceptions
+from rest_framework.exceptions import ValidationError
 
-from plinto_core.errors import BadImage
+from plinto_core.errors import BadImage, BadRecipe
+from plinto_core.inks.rules import parse_ink_rules
+from plinto_core.words import say
 from plinto_server import store
 from plinto_server.errors import handle
 
@@ -47,7 +50,31 @@ def test_a_core_error_becomes_a_problem_with_its_remedy() -> None:
         "code": "bad-image",
         "title": "It is broken.",
         "remedy": "Send it again.",
+        "reason": "",
+        "values": {},
+        "errors": [],
     }
+
+
+def test_a_problem_names_its_sentence_and_the_field_at_fault() -> None:
+    answer = handle(BadImage(say("imaging.tiff-depth", bits=12)), {})
+    assert (answer.data["reason"], answer.data["values"]) == ("imaging.tiff-depth", {"bits": 12})
+    with pytest.raises(BadRecipe) as refused:
+        parse_ink_rules({"tac": 280, "limits": {"C": 130}})
+    found = handle(refused.value, {}).data
+    assert found["reason"] == "inks.rules-not-usable"
+    assert found["errors"] == [
+        {"field": "limits", "message": "the limit of C must lie between 0 and 100 %"}
+    ]
+
+
+def test_every_field_that_a_serializer_refuses_is_named() -> None:
+    error = ValidationError({"name": ["Too long."], "settings": {"heat": ["No number."]}})
+    assert handle(error, {}).data["errors"] == [
+        {"field": "name", "message": "Too long."},
+        {"field": "settings.heat", "message": "No number."},
+    ]
+    assert handle(ValidationError(["It does not fit."]), {}).data["errors"] == []
 
 
 def test_an_unexpected_error_tells_nothing_of_the_inside(caplog) -> None:

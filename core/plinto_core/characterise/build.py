@@ -47,6 +47,7 @@ from plinto_core.measurement.characterisation import (
 from plinto_core.transform.black_point import PERCEPTUAL_BLACK, compensation
 from plinto_core.transform.encoding import lab_to_unit
 from plinto_core.transform.link import grid_nodes
+from plinto_core.words import say
 
 SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "large": (21, 45)}
 """Grid points of A2B and B2A tables per input."""
@@ -121,12 +122,9 @@ def _within_reason(rules: InkRules, data: Characterisation) -> InkRules:
         return InkRules(name=rules.name, tac=1500)
     unknown = [n for n in rules.limits if n not in data.names]
     if unknown:
-        raise BadRecipe(
-            f"There is no ink {unknown[0]!r} among {', '.join(data.names)}.",
-            remedy="Name limits by the inks of the measurements.",
-        )
+        raise BadRecipe(say("characterise.ink-unknown", ink=unknown[0], names=list(data.names)))
     if rules.ink_limits(data.names).max() <= 0.0:
-        raise BadRecipe("The ink rules leave no ink to print with.")
+        raise BadRecipe(say("characterise.no-ink-left"))
     return rules
 
 

@@ -20,6 +20,7 @@ from plinto_core.colorimetry.cielab import D50, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.errors import BadMeasurement
 from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.words import say
 
 FOLDS = 5
 SMOOTHING = (1e-4, 1e-2, 1.0)
@@ -73,10 +74,7 @@ def fit_forward_model(data: Characterisation) -> ForwardModel:
         errors, smoothing = min(scored, key=lambda item: float((item[0] ** 2).mean()))
         spline = _spline(device, lab, kernel, smoothing)
     except np.linalg.LinAlgError as error:
-        raise BadMeasurement(
-            "The patches do not determine the mixtures of the inks.",
-            remedy="Use a chart that prints the inks alone and together.",
-        ) from error
+        raise BadMeasurement(say("characterise.mixtures-undetermined")) from error
     validation = ForwardFit(
         patches=len(device), smoothing=smoothing, **in_figures(errors).model_dump()
     )

@@ -22,6 +22,7 @@ from plinto_core.colorimetry.cielab import D50, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.errors import BadMeasurement
 from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.words import say
 
 FACTORS = (1.0, 1.5, 2.0, 2.5, 3.0)
 """Yule-Nielsen factors that are tried."""
@@ -91,10 +92,7 @@ def _tone_curve(device: Floats, xyz: Floats, ink: int, factor: float) -> PchipIn
     order = np.argsort(device[alone, ink])
     tones, powered = device[alone, ink][order], xyz[alone][order] ** (1.0 / factor)
     if len(tones) < 3 or tones[0] > 0 or tones[-1] < 1.0:
-        raise BadMeasurement(
-            f"Ink {ink + 1} is not printed alone from paper to solid.",
-            remedy="Use a chart with ramps of every ink, 0 and 100 % among them.",
-        )
+        raise BadMeasurement(say("characterise.ink-not-alone", ink=ink + 1))
     way = powered[-1] - powered[0]
     cover = np.clip((powered - powered[0]) @ way / max(float(way @ way), 1e-12), 0.0, 1.0)
     cover = np.maximum.accumulate(cover)

@@ -7,6 +7,7 @@ from plinto_core.colorimetry.difference import Differences
 from plinto_core.fields import Part, Report
 from plinto_core.inks.evenness import Evenness
 from plinto_core.inks.rules import InkRules
+from plinto_core.words import Said
 
 
 class ForwardFit(Differences):
@@ -41,6 +42,6 @@ class BuildReport(Verification, Report):
 
     description: str
     forward_fit: ForwardFit
-    notes: tuple[str, ...]
+    notes: tuple[Said, ...]
     ink_rules: InkRules
     settings: BuildSettings

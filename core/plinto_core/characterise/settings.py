@@ -22,4 +22,4 @@ class BuildSettings(BaseModel):
 
 def parse_settings(data: Any) -> BuildSettings:
     """Settings from decoded JSON; raises BadRecipe."""
-    return checked(BuildSettings, data, "The build settings are")
+    return checked(BuildSettings, data, "characterise.not-usable")

@@ -10,6 +10,7 @@ from typing import Any
 from plinto_core.conditions.model import PrintingCondition, parse_condition
 from plinto_core.errors import BadInput
 from plinto_core.icc.profile import MAX_SIZE
+from plinto_core.words import say
 
 KIND, VERSION = "plinto printing condition", 1
 LARGEST = 64 << 20
@@ -36,26 +37,23 @@ def looks_like_condition(data: bytes) -> bool:
 def unpack_condition(data: bytes) -> tuple[PrintingCondition, bytes]:
     """The condition of a file and its profile's bytes; raises BadInput."""
     if len(data) > LARGEST:
-        raise BadInput("The condition file is larger than 64 MB.")
+        raise BadInput(say("conditions.file-large"))
     try:
         found: Any = json.loads(data)
     except (ValueError, RecursionError) as error:
-        raise BadInput("This is not a file of a printing condition.", remedy=_AGAIN) from error
+        raise BadInput(say("conditions.file-other")) from error
     if not isinstance(found, dict) or found.get("kind") != KIND:
-        raise BadInput("This is not a file of a printing condition.", remedy=_AGAIN)
+        raise BadInput(say("conditions.file-other"))
     if found.get("version") != VERSION:
-        raise BadInput(
-            f"The condition file has the version {found.get('version')!r}, known is {VERSION}.",
-            remedy="Use the Plinto that wrote it, or a newer one.",
-        )
+        raise BadInput(say("conditions.file-version", version=found.get("version"), known=VERSION))
     unknown = sorted(set(found) - {"kind", "version", "condition", "profile"})
     if unknown:
-        raise BadInput(f"The condition file has an unknown part {unknown[0]!r}.", remedy=_AGAIN)
+        raise BadInput(say("conditions.file-part", part=unknown[0]))
     text = found.get("profile")
     try:
         profile = base64.b64decode(text, validate=True) if isinstance(text, str) else b""
     except (binascii.Error, ValueError) as error:
-        raise BadInput("The profile in the condition file is damaged.", remedy=_AGAIN) from error
+        raise BadInput(say("conditions.file-profile-damaged")) from error
     if not 0 < len(profile) <= MAX_SIZE:
-        raise BadInput("The condition file holds no profile.", remedy=_AGAIN)
+        raise BadInput(say("conditions.file-no-profile"))
     return parse_condition(found.get("condition")), profile

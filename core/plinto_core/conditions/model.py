@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 from plinto_core.fields import checked
 from plinto_core.inks.consumption import Supplies
 from plinto_core.inks.rules import InkRules
+from plinto_core.words import say
 
 Process = Literal[
     "offset", "flexo", "gravure", "screen", "transfer", "inkjet", "photographic", "display"
@@ -51,17 +52,17 @@ class PrintingCondition(BaseModel):
     def _one_line(cls, text: str) -> str:
         text = " ".join(text.split())
         if any(ord(c) < 32 for c in text):
-            raise ValueError("it holds characters that cannot be shown")
+            raise ValueError(say("conditions.characters"))
         return text
 
     @field_validator("name")
     @classmethod
     def _named(cls, text: str) -> str:
         if not text:
-            raise ValueError("a name is needed")
+            raise ValueError(say("conditions.name-needed"))
         return text
 
 
 def parse_condition(data: Any) -> PrintingCondition:
     """A condition from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(PrintingCondition, data, "The printing condition is")
+    return checked(PrintingCondition, data, "conditions.not-usable")

@@ -14,6 +14,7 @@ from plinto_core.icc.parts import judge_part
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.rules import BlackRule, InkRules
+from plinto_core.words import Said, say
 
 _WORDS: tuple[tuple[tuple[str, ...], Process], ...] = (
     (("flexo",), "flexo"),
@@ -34,11 +35,11 @@ class Proposal(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     condition: PrintingCondition
-    reasons: dict[str, str]
+    reasons: dict[str, Said]
     reach: list[IntentReach]
     solids: dict[str, tuple[float, float, float]]
     tones: list[InkTones]
-    problems: list[dict[str, str]]
+    problems: list[Problem]
 
 
 def propose(profile: Profile) -> Proposal:
@@ -56,7 +57,7 @@ def propose(profile: Profile) -> Proposal:
     lost = max((t.vanishes or 0.0 for t in tones), default=0.0)
     least = lost if lost > _LOST_TINT else 0.0
     if least:
-        reasons["least_dot"] = f"Tints of up to {lost:g} % print as bare paper."
+        reasons["least_dot"] = say("conditions.why-dot", lost=lost)
     rules = _rules(profile, found, reasons)
     condition = PrintingCondition(
         name=profile.description[:100].strip() or "Unnamed condition",
@@ -66,7 +67,7 @@ def propose(profile: Profile) -> Proposal:
         ink_rules=rules,
         ticket=ConditionTicket(),
     )
-    problems = [_worded(p) for p in check_profile(profile.data)]
+    problems = check_profile(profile.data)
     return Proposal(
         condition=condition,
         reasons=reasons,
@@ -77,17 +78,13 @@ def propose(profile: Profile) -> Proposal:
     )
 
 
-def _worded(problem: Problem) -> dict[str, str]:
-    return {"severity": problem.severity, "tag": problem.tag, "message": problem.message}
-
-
-def _rules(profile: Profile, found: list[IntentReach], reasons: dict[str, str]) -> InkRules:
+def _rules(profile: Profile, found: list[IntentReach], reasons: dict[str, Said]) -> InkRules:
     if not is_subtractive(profile.colour_space):
         return InkRules(tac=profile.channels * 100.0)
     tables = found[:2]
     top = max(tables, key=lambda r: r.tac)
     tac = float(min(max(math.ceil(top.tac - 0.05), 50), 100 * profile.channels))
-    reasons["tac"] = f"The highest total of the {top.intent} table is {top.tac:g} %."
+    reasons["tac"] = say("conditions.why-tac", intent=top.intent, total=top.tac)
     colorimetric = next((r for r in found if r.intent == "relative"), found[0])
     black = None
     if colorimetric.black_most is not None and colorimetric.black_start is not None:
@@ -98,11 +95,13 @@ def _rules(profile: Profile, found: list[IntentReach], reasons: dict[str, str]) 
             start=round(min(max(start, 0), 100)),
             limit=min(round(colorimetric.black_most, 0), 100.0),
         )
-        reasons["black"] = (
-            f"Black starts at L* {colorimetric.black_start:g} and reaches {colorimetric.black_most:g} %."
+        reasons["black"] = say(
+            "conditions.why-black",
+            start=colorimetric.black_start,
+            most=colorimetric.black_most,
         )
     elif colorimetric.black_most is not None:
-        reasons["black"] = "The profile makes its greys without black."
+        reasons["black"] = say("conditions.why-no-black")
     return InkRules(tac=tac, black=black)
 
 
@@ -111,26 +110,26 @@ def _process(
     found: list[IntentReach],
     solids: dict[str, tuple[float, float, float]],
     tones: list[InkTones],
-) -> tuple[Process, str]:
+) -> tuple[Process, Said]:
     said = profile.description.lower()
     for words, process in _WORDS:
         for word in words:
             if word in said:
-                return process, f"The description says “{word}”."
+                return process, say("conditions.why-word", word=word)
     if profile.header.device_class in ("mntr", "spac"):
-        return "display", "It is the profile of a screen or of a colour space, and of no press."
+        return "display", say("conditions.why-screen")
     if profile.colour_space == "RGB ":
-        return "photographic", "It takes RGB, as photo paper and devices with their own inks do."
+        return "photographic", say("conditions.why-rgb")
     lost = max((t.vanishes or 0.0 for t in tones), default=0.0)
     if lost > _LOST_TINT:
-        return "flexo", f"Tints of up to {lost:g} % vanish, as on flexo and screen printing."
+        return "flexo", say("conditions.why-tints", lost=lost)
     if profile.colour_space == "GRAY":
-        return "offset", "It prints one ink; the profile does not say how."
+        return "offset", say("conditions.why-one-ink")
     white, total = solids["paper"][0], max(r.tac for r in found)
     darkest = min(r.darkest[0] for r in found)
     if total > 340 or (white > 93 and darkest < 8):
         return (
             "inkjet",
-            f"A total of {total:g} % and a darkest L* of {darkest:g} suit no usual press.",
+            say("conditions.why-inkjet", total=total, darkest=darkest),
         )
-    return "offset", f"A total of {total:g} % on a paper of L* {white:g} suits offset."
+    return "offset", say("conditions.why-offset", total=total, white=white)

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 
 from plinto_core.inks.rules import BlackRule
 from plinto_core.transform.tone_curve import Points
+from plinto_core.words import say
 
 MOST_CORNERS = 200
 
@@ -61,9 +62,9 @@ class Region(_Frozen):
     @classmethod
     def _enough(cls, corners: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
         if not 3 <= len(corners) <= MOST_CORNERS:
-            raise ValueError(f"a region has 3 to {MOST_CORNERS} corners")
+            raise ValueError(say("corrections.corner-count", most=MOST_CORNERS))
         if any(not (-100 <= x <= 200 and -100 <= y <= 200) for x, y in corners):
-            raise ValueError("the corners of a region lie in or near the picture")
+            raise ValueError(say("corrections.corner-far"))
         return corners
 
 
@@ -87,7 +88,7 @@ class Correction(_Frozen):
     @model_validator(mode="after")
     def _black_has_a_place(self) -> Correction:
         if self.black is not None and self.region is None:
-            raise ValueError("black is remade inside a region; the ink rules decide elsewhere")
+            raise ValueError(say("corrections.black-outside"))
         return self
 
 

@@ -16,6 +16,7 @@ from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.imaging.reader import open_picture
+from plinto_core.words import say
 
 MOST_ENTRIES = 2000
 MOST_BYTES = 512 << 20
@@ -42,10 +43,7 @@ def profiles_inside(path: Path, name: str) -> list[tuple[str, Profile]]:
     for place, profile in found:
         once.setdefault(profile.digest, (place, profile))
     if not once:
-        raise BadProfile(
-            f"There is no ICC profile in {name}.",
-            remedy="Give a profile, an archive of profiles, or a picture or PDF with profiles in it.",
-        )
+        raise BadProfile(say("document.no-profile-inside", file=name))
     return list(once.values())
 
 
@@ -54,7 +52,7 @@ def _head(path: Path) -> bytes:
         with path.open("rb") as file:
             return file.read(132)
     except OSError as error:
-        raise BadProfile(f"The file {path.name} cannot be read.") from error
+        raise BadProfile(say("document.profile-file-unreadable", file=path.name)) from error
 
 
 def _in_archive(path: Path) -> Iterator[tuple[str, Profile]]:
@@ -62,10 +60,7 @@ def _in_archive(path: Path) -> Iterator[tuple[str, Profile]]:
         with zipfile.ZipFile(path) as archive:
             entries = [e for e in archive.infolist() if not e.is_dir()]
             if len(entries) > MOST_ENTRIES or sum(e.file_size for e in entries) > MOST_BYTES:
-                raise BadProfile(
-                    f"The archive holds more than {MOST_ENTRIES} files or 512 MB.",
-                    remedy="Unpack it and give the profiles.",
-                )
+                raise BadProfile(say("document.archive-large", most=MOST_ENTRIES))
             for entry in entries:
                 if entry.file_size > LARGEST or entry.flag_bits & 1:
                     continue
@@ -82,7 +77,7 @@ def _in_archive(path: Path) -> Iterator[tuple[str, Profile]]:
         zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError,
         zlib.error, lzma.LZMAError, struct.error,
     ) as error:  # fmt: skip
-        raise BadProfile("The archive is damaged.", remedy="Use an intact copy.") from error
+        raise BadProfile(say("document.archive-damaged")) from error
 
 
 def _in_document(path: Path) -> Iterator[tuple[str, Profile]]:

@@ -19,10 +19,12 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadInput
 from plinto_core.examination.reach import solid_lab
 from plinto_core.examination.tones import InkTones, ink_tones, printed_tones
+from plinto_core.fields import why
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names
 from plinto_core.measurement.cgats import decode
 from plinto_core.measurement.characterisation import Characterisation, characterisation_from_text
+from plinto_core.words import say
 
 MOST_ROWS = 2000
 _LONGEST = 40
@@ -150,19 +152,16 @@ def aim_of_rows(name: str, text: str, source: str = "", tolerances: object = Tol
             continue
         words, figures = _cells(row)
         if not words or len(figures) not in (2, 3):
-            raise BadInput(
-                f"Row {number} is not an aim: {row[:60]!r}.",
-                remedy="Give a name with L*, a*, b*, or an ink with a tone value and its increase.",
-            )
+            raise BadInput(say("examination.aim-row", number=number, row=row[:60]))
         key = colour_name(" ".join(words))
         if len(figures) == 2:
             tones.setdefault(key, []).append(tuple(figures))
         elif key in colours:
-            raise BadInput(f"Row {number} names {key} a second time.")
+            raise BadInput(say("examination.aim-row-twice", number=number, key=key))
         else:
             colours[key] = tuple(figures)
     if not colours and not tones:
-        raise BadInput("The aim holds no numbers.", remedy="Give a row for every colour or tone.")
+        raise BadInput(say("examination.aim-empty"))
     return _checked(
         {"name": name, "source": source, "colours": colours, "tones": tones,
          "tolerances": tolerances}
@@ -215,10 +214,7 @@ def aim_of_data(data: Characterisation, name: str, source: str = "") -> Aim:
             for a, m in zip(asked[1:-1], more[1:-1], strict=True)
         ]
     if not colours:
-        raise BadInput(
-            "The data hold neither the paper nor a solid.",
-            remedy="Take characterisation data with patches of 0 and of 100 %.",
-        )
+        raise BadInput(say("examination.aim-no-solids"))
     return _checked({"name": name, "source": source, "colours": colours, "tones": tones})
 
 
@@ -244,9 +240,9 @@ def parse_aim(data: bytes | dict[str, object]) -> Aim:
         try:
             data = json.loads(data)
         except (ValueError, RecursionError) as error:
-            raise BadInput("The file is not readable JSON.") from error
+            raise BadInput(say("examination.aim-no-json")) from error
     if not isinstance(data, dict) or data.get("kind") != "aim":
-        raise BadInput("The file does not hold an aim.")
+        raise BadInput(say("examination.aim-other-file"))
     return _checked(data)
 
 
@@ -360,10 +356,10 @@ def _checked(data: dict[str, object]) -> Aim:
     except ValidationError as error:
         first = error.errors()[0]
         way = " ".join(str(p) for p in first["loc"])
-        raise BadInput(f"The aim's {way[:80]}: {first['msg'][:150]}.") from error
+        raise BadInput(say("examination.aim-value", place=way[:80], why=why(first))) from error
     tones = {}
     for ink, rows in aim.tones.items():
         if len({at for at, _ in rows}) != len(rows):
-            raise BadInput(f"The aim names a tone of {ink[:_LONGEST]} a second time.")
+            raise BadInput(say("examination.aim-tone-twice", ink=ink[:_LONGEST]))
         tones[ink] = sorted(rows)
     return aim.model_copy(update={"tones": {ink: rows for ink, rows in tones.items() if rows}})

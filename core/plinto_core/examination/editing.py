@@ -12,6 +12,7 @@ from plinto_core.icc import values
 from plinto_core.icc.header import D50
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.write import write_profile
+from plinto_core.words import say
 
 _SPACED = ("A2B", "B2A", "D2B", "B2D", "gamt")
 _WHITE_AGREES = 0.02
@@ -22,11 +23,9 @@ def renamed(profile: Profile, description: str) -> Profile:
     """A copy with another description; raises BadProfile for an empty or long one."""
     name = " ".join(description.split())
     if not name or len(name) > 200 or any(ord(c) < 32 for c in name):
-        raise BadProfile("A description has 1 to 200 characters on one line.")
+        raise BadProfile(say("examination.description-length"))
     if not profile.is_v4 and not name.isascii():
-        raise BadProfile(
-            "A description of version 2 has plain letters only.", remedy="Leave accents out."
-        )
+        raise BadProfile(say("examination.description-letters"))
     packed = values.pack_mluc(name) if profile.is_v4 else values.pack_desc(name)
     return _written(profile, {"desc": packed})
 
@@ -41,7 +40,7 @@ def with_tags(profile: Profile, taken: Mapping[str, Profile]) -> Profile:
     new: dict[str, bytes] = {}
     for name, other in taken.items():
         if name not in other:
-            raise BadProfile(f"{other.description!r} has no tag {name!r}.")
+            raise BadProfile(say("examination.tag-missing", profile=other.description, tag=name))
         if name.startswith(_SPACED) or name.endswith("TRC") or name.endswith("XYZ"):
             _must_agree(profile, other)
         new[name] = other.raw(name)
@@ -51,22 +50,24 @@ def with_tags(profile: Profile, taken: Mapping[str, Profile]) -> Profile:
 def _must_agree(profile: Profile, other: Profile) -> None:
     if profile.colour_space != other.colour_space:
         raise BadProfile(
-            f"One profile is for {profile.colour_space.strip()}, the other for "
-            f"{other.colour_space.strip()}.",
-            remedy="Tables are taken between profiles of the same inks only.",
+            say(
+                "examination.tables-other-inks",
+                one=profile.colour_space.strip(),
+                other=other.colour_space.strip(),
+            )
         )
     if profile.header.pcs != other.header.pcs:
         raise BadProfile(
-            f"Their connection spaces differ, {profile.header.pcs.strip()} and "
-            f"{other.header.pcs.strip()}: the numbers of their tables mean other colours."
+            say(
+                "examination.tables-other-pcs",
+                one=profile.header.pcs.strip(),
+                other=other.header.pcs.strip(),
+            )
         )
     if profile.is_v4 != other.is_v4:
-        raise BadProfile("One profile is of version 2 and the other of version 4.")
+        raise BadProfile(say("examination.tables-other-version"))
     if float(np.abs(profile.media_white - other.media_white).max()) > _WHITE_AGREES:
-        raise BadProfile(
-            "Their media have different whites.",
-            remedy="Take tables from a profile of the same medium.",
-        )
+        raise BadProfile(say("examination.tables-other-white"))
 
 
 def repaired(profile: Profile) -> tuple[Profile, list[str]]:

@@ -17,6 +17,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENT_WORDS, is_subtractive
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.words import Said, say
 
 Severity = Literal["note", "warning", "error"]
 CAST, STRONG_CAST = 3.0, 6.0
@@ -40,26 +41,12 @@ class Finding(BaseModel):
     values: dict[str, float | str] = {}
 
     @property
-    def sentence(self) -> str:
+    def sentence(self) -> Said:
         """The finding in words."""
-        where = f" ({INTENT_WORDS[self.intent]})" if self.intent else ""
-        return _WORDS[self.code].format(**self.values) + where + "."
-
-
-_WORDS = {
-    "cast": "Greys print coloured: C* {chroma:.1f} at L* {lightness:.0f}",
-    "lightness-back": "Greys get lighter again by L* {amount:.1f} where they should get darker",
-    "black-back": "Black falls by {amount:.0f} % between L* {first:.0f} and {last:.0f} where it should rise",
-    "ink-alone": "{ink} {way} by {amount:.0f} % between L* {first:.0f} and {last:.0f} while {others}",
-    "ink-again": "{ink} rises again by {amount:.0f} % between L* {first:.0f} and {last:.0f}",
-    "kink": "{ink} has a kink at L* {lightness:.0f}: its slope changes by {amount:.0f} % for one L*",
-    "total": "The table reaches a total of {reached:.1f} %, asked were {asked:.0f} %",
-    "totals-differ": "The intents reach different totals, {least:.0f} to {most:.0f} %",
-    "white-off": "Bare paper comes out as L* {l:.1f} a* {a:.1f} b* {b:.1f} and not as white",
-    "white-inked": "White gets {amount:.1f} % of {ink}",
-    "round-trip": "Colours that can be printed come back with an error of {p95:.1f} ΔE00 at 95 %",
-    "no-black": "Greys are made without black",
-}
+        said = say(f"examination.{self.code}", **self.values)
+        if self.intent is None:
+            return say("examination.without-intent", finding=said)
+        return say("examination.with-intent", finding=said, intent=INTENT_WORDS[self.intent])
 
 
 def judge_neutrals(path: Neutrals, intent: str) -> list[Finding]:
@@ -118,12 +105,9 @@ def _judge_colours(path: Neutrals, colours: list[int], intent: str) -> list[Find
                 moved[j] * moved[i] < 0 and abs(moved[j]) > BACKWARD for j in others
             ):
                 rises = moved[i] > 0
-                values["way"] = "rises" if rises else "falls"
-                names = " and ".join(_name(path, j).lower() for j in others)
-                values["others"] = f"{names} {'fall' if rises else 'rise'}"
-                found.append(
-                    Finding(code="ink-alone", severity="error", intent=intent, values=values)
-                )
+                values["others"] = " and ".join(_name(path, j).lower() for j in others)
+                code = "ink-rises" if rises else "ink-falls"
+                found.append(Finding(code=code, severity="error", intent=intent, values=values))
             elif moved[i] > _PLAIN and fallen[i] and all(moved[j] <= BACKWARD for j in others):
                 found.append(
                     Finding(code="ink-again", severity="warning", intent=intent, values=values)

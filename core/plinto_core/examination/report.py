@@ -24,19 +24,20 @@ from plinto_core.icc.check import Problem, check_profile
 from plinto_core.icc.describe import describe_profile
 from plinto_core.icc.parts import why_not_examined
 from plinto_core.icc.profile import Profile
+from plinto_core.words import Said
 
 ROUND_TRIP_95 = 2.0
 """dE00 at 95 % above which printable colours visibly do not come back."""
 
 
-class Said(BaseModel):
+class FindingSaid(BaseModel):
     """A finding with its sentence."""
 
     model_config = ConfigDict(frozen=True)
 
     code: str
     severity: Literal["note", "warning", "error"]
-    sentence: str
+    sentence: Said
     intent: str | None = None
 
 
@@ -57,7 +58,7 @@ class Examination(BaseModel):
     round_trip: RoundTrip | None
     smoothness: Smoothness | None
     gamut: GamutFigures | None = None
-    findings: list[Said]
+    findings: list[FindingSaid]
     aim: AimDifference | None
 
 
@@ -97,14 +98,14 @@ def examine(
             aim=_against(profile, aim) if aim is not None else None,
         )
     except BadProfile as error:
-        broken = Said(code="structure", severity="error", sentence=str(error))
+        broken = FindingSaid(code="structure", severity="error", sentence=error.said)
         return Examination(
             holds=holds, reach=[], solids={}, tones=[], greys={}, round_trip=None, smoothness=None,
             findings=[broken, *structure], aim=None,
         )  # fmt: skip
 
 
-def colour_findings(profile: Profile, tac: float | None = None) -> list[Said]:
+def colour_findings(profile: Profile, tac: float | None = None) -> list[FindingSaid]:
     """What is wrong with the colours alone, without the round trip; [] where nothing is printed."""
     if why_not_examined(profile):
         return []
@@ -124,8 +125,8 @@ def _trip(trip: RoundTrip) -> list[Finding]:
     return [Finding(code="round-trip", severity="warning", values={"p95": trip.p95})]
 
 
-def _said(finding: Finding) -> Said:
-    return Said(
+def _said(finding: Finding) -> FindingSaid:
+    return FindingSaid(
         code=finding.code,
         severity=finding.severity,
         sentence=finding.sentence,
@@ -133,9 +134,9 @@ def _said(finding: Finding) -> Said:
     )
 
 
-def _structural(problem: Problem) -> Said:
+def _structural(problem: Problem) -> FindingSaid:
     severity: Literal["warning", "error"] = "error" if problem.severity == "error" else "warning"
-    return Said(code="structure", severity=severity, sentence=problem.message)
+    return FindingSaid(code="structure", severity=severity, sentence=problem.message)
 
 
 def _against(profile: Profile, aim: Profile | Aim) -> AimDifference:

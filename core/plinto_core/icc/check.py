@@ -13,6 +13,7 @@ from plinto_core.icc.header import D50
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import CHANNELS
 from plinto_core.icc.tables import Table
+from plinto_core.words import Said, say
 
 _REQUIRED = ("desc", "cprt", "wtpt")
 _TABLES = ("A2B0", "A2B1", "A2B2", "B2A0", "B2A1", "B2A2", "gamt")
@@ -24,7 +25,7 @@ class Problem:
 
     severity: str
     tag: str
-    message: str
+    message: Said
 
 
 def check_profile(data: bytes) -> list[Problem]:
@@ -32,7 +33,7 @@ def check_profile(data: bytes) -> list[Problem]:
     try:
         profile = Profile(data)
     except CoreError as error:
-        return [Problem("error", "", str(error))]
+        return [Problem("error", "", error.said)]
     found: list[Problem] = []
     found += _check_header(profile)
     found += _check_presence(profile)
@@ -46,22 +47,20 @@ def _check_header(profile: Profile) -> list[Problem]:
     header = profile.header
     if header.size != len(profile.data):
         severity = "error" if header.size > len(profile.data) else "warning"
-        text = f"The header states {header.size} bytes, the file has {len(profile.data)}."
+        text = say("icc.check-size", stated=header.size, held=len(profile.data))
         found.append(Problem(severity, "", text))
     if header.version[0] not in (2, 4):
-        found.append(Problem("error", "", f"Version {header.version[0]} is not 2 or 4."))
+        found.append(Problem("error", "", say("icc.check-version", version=header.version[0])))
     if not np.allclose(header.illuminant, D50, atol=0.002):
-        found.append(Problem("warning", "", "The PCS illuminant in the header is not D50."))
+        found.append(Problem("warning", "", say("icc.check-illuminant")))
     if header.rendering_intent > 3:
-        found.append(Problem("warning", "", "The header's rendering intent is not 0 to 3."))
+        found.append(Problem("warning", "", say("icc.check-intent")))
     if any(header.profile_id):
         blank = bytearray(profile.data)
         for start, end in ((44, 48), (64, 68), (84, 100)):
             blank[start:end] = bytes(end - start)
         if hashlib.md5(bytes(blank), usedforsecurity=False).digest() != header.profile_id:
-            found.append(
-                Problem("warning", "", "The profile ID does not match: the file was changed.")
-            )
+            found.append(Problem("warning", "", say("icc.check-id")))
     return found
 
 
@@ -90,7 +89,7 @@ def _check_presence(profile: Profile) -> list[Problem]:
         if tag not in profile:
             vital = tag in ("A2B0", "A2B1", "B2A0", "B2A1", "ncl2", "kTRC", "rXYZ", "rTRC")
             severity = "error" if vital else "warning"
-            found.append(Problem(severity, tag, f"The required tag {tag} is missing."))
+            found.append(Problem(severity, tag, say("icc.check-missing", tag=tag)))
     return found
 
 
@@ -98,9 +97,9 @@ def _check_tag(profile: Profile, tag: str) -> list[Problem]:
     offset, size = profile.directory[tag]
     found = []
     if offset % 4:
-        found.append(Problem("warning", tag, "The tag does not start on a multiple of 4."))
+        found.append(Problem("warning", tag, say("icc.check-tag-place")))
     if offset < 132 + 12 * len(profile.directory) or size < 8:
-        return [*found, Problem("error", tag, "The tag lies in the directory or is too short.")]
+        return [*found, Problem("error", tag, say("icc.check-tag-short"))]
     try:
         if tag in _TABLES:
             found += _check_table(profile, tag, profile.table(tag))
@@ -109,9 +108,9 @@ def _check_tag(profile: Profile, tag: str) -> list[Problem]:
         elif tag in ("rXYZ", "gXYZ", "bXYZ", "wtpt", "bkpt"):
             white = profile.xyz(tag)
             if tag == "wtpt" and not 0.0 < white[1] <= 1.2:
-                found.append(Problem("error", tag, f"The media white has Y = {white[1]:.4f}."))
+                found.append(Problem("error", tag, say("icc.check-white", y=white[1])))
     except CoreError as error:
-        found.append(Problem("error", tag, str(error)))
+        found.append(Problem("error", tag, error.said))
     return found
 
 
@@ -121,7 +120,10 @@ def _check_table(profile: Profile, tag: str, table: Table) -> list[Problem]:
     wanted = {"A": (device, pcs), "B": (pcs, device), "g": (pcs, 1)}[tag[0]]
     found = []
     if (table.inputs, table.outputs) != wanted:
-        text = f"The table goes from {table.inputs} to {table.outputs} channels, not {wanted}."
+        text = say(
+            "icc.check-table-channels", inputs=table.inputs, outputs=table.outputs,
+            wanted_in=wanted[0], wanted_out=wanted[1],
+        )  # fmt: skip
         found.append(Problem("error", tag, text))
     kinds = {
         "A": ("mft1", "mft2", "mAB"),
@@ -129,12 +131,12 @@ def _check_table(profile: Profile, tag: str, table: Table) -> list[Problem]:
         "g": ("mft1", "mft2", "mBA"),
     }
     if table.kind not in kinds[tag[0]]:
-        found.append(Problem("error", tag, f"The table has the type {table.kind}."))
+        found.append(Problem("error", tag, say("icc.check-table-type", type=table.kind)))
     if table.clut is not None and float(np.ptp(table.clut)) == 0.0 and tag != "gamt":
-        found.append(Problem("error", tag, "Every node of the table holds the same value."))
+        found.append(Problem("error", tag, say("icc.check-table-flat")))
     for curve in (*table.before, *table.after):
         if isinstance(curve, SampledCurve) and _turns(curve):
-            found.append(Problem("warning", tag, "A curve of the table turns back."))
+            found.append(Problem("warning", tag, say("icc.check-curve-turns")))
             break
     return found
 
@@ -144,7 +146,7 @@ def _check_curve(profile: Profile, tag: str) -> list[Problem]:
     x = np.linspace(0.0, 1.0, 257)
     steps = np.diff(curve(x))
     if steps.min() < -1e-4 and steps.max() > 1e-4:
-        return [Problem("warning", tag, "The tone curve turns back; it has no inverse there.")]
+        return [Problem("warning", tag, say("icc.check-tone-turns"))]
     return []
 
 

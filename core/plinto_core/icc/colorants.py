@@ -12,6 +12,7 @@ from plinto_core.errors import BadProfile
 from plinto_core.icc import reader
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import channel_names, is_subtractive
+from plinto_core.words import say
 
 SHORT = {"cyan": "C", "magenta": "M", "yellow": "Y", "black": "K"}
 """What the process inks are called wherever they stand among others."""
@@ -22,10 +23,10 @@ _LONGEST = 31
 def parse_clrt(data: bytes) -> list[str]:
     """Names of a colorantTableType, in the order of the channels."""
     if reader.signature(data, 0) != "clrt":
-        raise BadProfile("The table of colorants has an unknown type.")
+        raise BadProfile(say("icc.colorants-type"))
     count = reader.u32(data, 8)
     if count > 15:
-        raise BadProfile(f"The table of colorants claims {count} inks.")
+        raise BadProfile(say("icc.colorants-count", count=count))
     reader.need(data, 12, 38 * count, "the table of colorants")
     return [
         data[12 + 38 * i : 44 + 38 * i].split(b"\0")[0].decode("latin-1").strip()

@@ -11,6 +11,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
 from plinto_core.icc import reader
+from plinto_core.words import say
 
 PARAMETER_COUNTS = (1, 3, 4, 5, 7)
 MAX_ENTRIES = 1 << 20
@@ -120,7 +121,7 @@ def parse_curve(data: bytes, offset: int = 0) -> tuple[Curve, int]:
     if kind == "curv":
         count = reader.u32(data, offset + 8)
         if count > MAX_ENTRIES:
-            raise BadProfile(f"A curve claims {count} entries.", remedy="The profile is damaged.")
+            raise BadProfile(say("icc.curve-entries", count=count))
         if count == 0:
             return IDENTITY, 12
         if count == 1:
@@ -130,8 +131,8 @@ def parse_curve(data: bytes, offset: int = 0) -> tuple[Curve, int]:
     if kind == "para":
         form = reader.u16(data, offset + 8)
         if form >= len(PARAMETER_COUNTS):
-            raise BadProfile(f"A parametric curve has the unknown form {form}.")
+            raise BadProfile(say("icc.curve-form", form=form))
         count = PARAMETER_COUNTS[form]
         values = reader.s15fixed16(data, offset + 12, count)
         return ParametricCurve(form, tuple(float(v) for v in values)), 12 + 4 * count
-    raise BadProfile(f"A curve has the unknown type {kind!r}.")
+    raise BadProfile(say("icc.curve-type", kind=kind))

@@ -11,6 +11,7 @@ from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
 from plinto_core.icc import reader
 from plinto_core.icc.spaces import CHANNELS, CLASSES, PCS_SPACES
+from plinto_core.words import say
 
 HEADER_SIZE = 128
 D50 = np.array([0.9642, 1.0, 0.8249])
@@ -42,24 +43,21 @@ class IccHeader:
     def parse(cls, data: bytes) -> IccHeader:
         """Read and bound-check the header; raises BadProfile."""
         if len(data) < HEADER_SIZE + 4:
-            raise BadProfile(
-                f"The file has {len(data)} bytes, too few for an ICC profile.",
-                remedy="It is truncated or not a profile.",
-            )
+            raise BadProfile(say("icc.too-short", count=len(data)))
         if data[36:40] != b"acsp":
-            raise BadProfile("The file is not an ICC profile: its signature is missing.")
+            raise BadProfile(say("icc.no-signature"))
         device_class = reader.signature(data, 12)
         colour_space = reader.signature(data, 16)
         pcs = reader.signature(data, 20)
         if device_class not in CLASSES:
-            raise BadProfile(f"The profile's class {device_class!r} is unknown.")
+            raise BadProfile(say("icc.class-unknown", kind=device_class))
         if colour_space not in CHANNELS:
-            raise BadProfile(f"The profile's colour space {colour_space!r} is unknown.")
+            raise BadProfile(say("icc.space-unknown", space=colour_space))
         if device_class == "link":
             if pcs not in CHANNELS:
-                raise BadProfile(f"The device link's output space {pcs!r} is unknown.")
+                raise BadProfile(say("icc.link-space-unknown", space=pcs))
         elif pcs not in PCS_SPACES:
-            raise BadProfile(f"The profile connection space {pcs!r} is neither XYZ nor Lab.")
+            raise BadProfile(say("icc.pcs-unknown", space=pcs))
         return cls(
             size=reader.u32(data, 0),
             cmm=reader.signature(data, 4),

@@ -16,6 +16,7 @@ from plinto_core.icc.curves import Curve, parse_curve
 from plinto_core.icc.header import D50, IccHeader
 from plinto_core.icc.spaces import CHANNELS
 from plinto_core.icc.tables import Table, parse_mab, parse_mft
+from plinto_core.words import say
 
 MAX_TAGS = 200
 MAX_SIZE = 256 << 20
@@ -35,7 +36,7 @@ class Profile:
 
     def __init__(self, data: bytes) -> None:
         if len(data) > MAX_SIZE:
-            raise BadProfile("The profile is larger than 256 MB.")
+            raise BadProfile(say("icc.file-large"))
         self.data = bytes(data)
         self.header = IccHeader.parse(self.data)
         self.directory = self._parse_directory()
@@ -46,27 +47,22 @@ class Profile:
         """Read a profile file; raises BadProfile, also where the file cannot be read."""
         try:
             if Path(path).stat().st_size > MAX_SIZE:
-                raise BadProfile("The profile is larger than 256 MB.")
+                raise BadProfile(say("icc.file-large"))
             return cls(Path(path).read_bytes())
         except OSError as error:
-            raise BadProfile(
-                f"The profile {Path(path).name} cannot be read.", remedy="Check its path."
-            ) from error
+            raise BadProfile(say("icc.file-unreadable", file=Path(path).name)) from error
 
     def _parse_directory(self) -> dict[str, tuple[int, int]]:
         count = reader.u32(self.data, 128)
         if count > MAX_TAGS:
-            raise BadProfile(f"The profile claims {count} tags.", remedy="It is damaged.")
+            raise BadProfile(say("icc.tag-count", count=count))
         tags: dict[str, tuple[int, int]] = {}
         for i in range(count):
             at = 132 + 12 * i
             name = reader.signature(self.data, at)
             offset, size = reader.u32(self.data, at + 4), reader.u32(self.data, at + 8)
             if offset + size > len(self.data):
-                raise BadProfile(
-                    f"The tag {name!r} reaches past the end of the profile.",
-                    remedy="It is truncated or damaged; use an intact copy.",
-                )
+                raise BadProfile(say("icc.tag-beyond", tag=name))
             tags.setdefault(name, (offset, size))
         return tags
 
@@ -101,7 +97,7 @@ class Profile:
     def raw(self, tag: str) -> bytes:
         """The bytes of a tag; raises BadProfile where it is missing."""
         if tag not in self.directory:
-            raise BadProfile(f"The profile lacks the tag {tag!r}.")
+            raise BadProfile(say("icc.tag-missing", tag=tag))
         offset, size = self.directory[tag]
         return self.data[offset : offset + size]
 
@@ -115,7 +111,7 @@ class Profile:
             elif kind in ("mAB ", "mBA "):
                 self._tables[tag] = parse_mab(data)
             else:
-                raise BadProfile(f"The tag {tag} has the unknown type {kind!r}.")
+                raise BadProfile(say("icc.tag-type", tag=tag, kind=kind))
         return self._tables[tag]
 
     def curve(self, tag: str) -> Curve:

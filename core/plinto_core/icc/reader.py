@@ -8,15 +8,13 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
+from plinto_core.words import say
 
 
 def need(data: bytes, offset: int, size: int, what: str) -> None:
     """Raise BadProfile unless `data` holds `size` bytes at `offset`."""
     if offset < 0 or size < 0 or offset + size > len(data):
-        raise BadProfile(
-            f"The profile ends inside {what}.",
-            remedy="It is truncated or damaged; use an intact copy.",
-        )
+        raise BadProfile(say("icc.ends-inside", part=what))
 
 
 def u8(data: bytes, offset: int) -> int:

@@ -12,6 +12,7 @@ from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
 from plinto_core.icc import reader
 from plinto_core.icc.curves import Curve, SampledCurve, parse_curve
+from plinto_core.words import say
 
 MAX_NODES = 40_000_000
 MAX_CHANNELS = 15
@@ -39,15 +40,13 @@ class Table:
 
 def _check_size(nodes: int, outputs: int) -> None:
     if nodes * outputs > MAX_NODES:
-        raise BadProfile(
-            f"A table claims {nodes * outputs} numbers.", remedy="The profile is damaged."
-        )
+        raise BadProfile(say("icc.table-numbers", count=nodes * outputs))
 
 
 def _channels(data: bytes) -> tuple[int, int]:
     inputs, outputs = reader.u8(data, 8), reader.u8(data, 9)
     if not (1 <= inputs <= MAX_CHANNELS and 1 <= outputs <= MAX_CHANNELS):
-        raise BadProfile(f"A table has {inputs} inputs and {outputs} outputs.")
+        raise BadProfile(say("icc.table-channels", inputs=inputs, outputs=outputs))
     return inputs, outputs
 
 
@@ -57,7 +56,7 @@ def parse_mft(data: bytes) -> Table:
     inputs, outputs = _channels(data)
     grid = reader.u8(data, 10)
     if grid < 2:
-        raise BadProfile("A table has fewer than two grid points.")
+        raise BadProfile(say("icc.table-grid"))
     matrix = reader.s15fixed16(data, 12, 9).reshape(3, 3)
     nodes = grid**inputs
     _check_size(nodes, outputs)
@@ -68,7 +67,7 @@ def parse_mft(data: bytes) -> Table:
         entries_in, entries_out = reader.u16(data, 48), reader.u16(data, 50)
         offset, size, read = 52, 2, reader.u16_array
         if not (2 <= entries_in <= 4096 and 2 <= entries_out <= 4096):
-            raise BadProfile("A 16-bit table has curves outside 2 to 4096 entries.")
+            raise BadProfile(say("icc.table-curves"))
     before = read(data, offset, inputs * entries_in).reshape(inputs, entries_in)
     offset += inputs * entries_in * size
     clut = read(data, offset, nodes * outputs).reshape((grid,) * inputs + (outputs,))
@@ -100,12 +99,12 @@ def _clut(data: bytes, offset: int, inputs: int, outputs: int) -> Floats:
     reader.need(data, offset, 20, "a table")
     grid = tuple(data[offset : offset + inputs])
     if min(grid) < 2:
-        raise BadProfile("A table has fewer than two grid points.")
+        raise BadProfile(say("icc.table-grid"))
     nodes = prod(grid)
     _check_size(nodes, outputs)
     precision = data[offset + 16]
     if precision not in (1, 2):
-        raise BadProfile(f"A table has a precision of {precision} bytes.")
+        raise BadProfile(say("icc.table-precision", precision=precision))
     read = reader.u8_array if precision == 1 else reader.u16_array
     return read(data, offset + 20, nodes * outputs).reshape((*grid, outputs))
 
@@ -128,9 +127,9 @@ def parse_mab(data: bytes) -> Table:
         matrix = np.hstack([numbers[:9].reshape(3, 3), numbers[9:].reshape(3, 1)])
     clut = _clut(data, offset_clut, inputs, outputs) if offset_clut else None
     if (matrix is not None or m) and pcs_side != 3:
-        raise BadProfile("A matrix stands beside a connection space of other than 3 channels.")
+        raise BadProfile(say("icc.matrix-channels"))
     if clut is None and inputs != outputs:
-        raise BadProfile("A table without a grid has different numbers of inputs and outputs.")
+        raise BadProfile(say("icc.table-no-grid"))
     return Table(
         kind=kind.strip(),
         inputs=inputs,

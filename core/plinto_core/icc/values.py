@@ -10,6 +10,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
 from plinto_core.icc import reader
+from plinto_core.words import say
 
 
 @dataclass(frozen=True)
@@ -31,13 +32,13 @@ def parse_text(data: bytes) -> str:
         return reader.ascii_text(data[12 : 12 + min(count, len(data))])
     if kind == "mluc":
         return _parse_mluc(data)
-    raise BadProfile(f"A text has the unknown type {kind!r}.")
+    raise BadProfile(say("icc.text-type", kind=kind))
 
 
 def _parse_mluc(data: bytes) -> str:
     count, record = reader.u32(data, 8), reader.u32(data, 12)
     if record < 12 or count > 4096:
-        raise BadProfile("A text in several languages is damaged.")
+        raise BadProfile(say("icc.texts-damaged"))
     found: dict[str, str] = {}
     for i in range(count):
         at = 16 + i * record
@@ -70,10 +71,10 @@ def pack_text(text: str) -> bytes:
 def parse_xyz(data: bytes) -> Floats:
     """XYZType as (n, 3)."""
     if reader.signature(data, 0) != "XYZ ":
-        raise BadProfile("A tristimulus tag has the wrong type.")
+        raise BadProfile(say("icc.tristimulus-type"))
     count = (len(data) - 8) // 12
     if count < 1:
-        raise BadProfile("A tristimulus tag is empty.")
+        raise BadProfile(say("icc.tristimulus-empty"))
     return reader.s15fixed16(data, 8, 3 * count).reshape(count, 3)
 
 
@@ -85,7 +86,7 @@ def pack_xyz(xyz: Floats) -> bytes:
 def parse_sf32(data: bytes) -> Floats:
     """s15Fixed16ArrayType."""
     if reader.signature(data, 0) != "sf32":
-        raise BadProfile("A number array has the wrong type.")
+        raise BadProfile(say("icc.numbers-type"))
     return reader.s15fixed16(data, 8, (len(data) - 8) // 4)
 
 
@@ -97,11 +98,11 @@ def pack_sf32(values: Floats) -> bytes:
 def parse_named(data: bytes) -> NamedColours:
     """namedColor2Type (ICC.1:2022, 10.17)."""
     if reader.signature(data, 0) != "ncl2":
-        raise BadProfile("A named colour list has the wrong type.")
+        raise BadProfile(say("icc.named-type"))
     count, channels = reader.u32(data, 12), reader.u32(data, 16)
     record = 32 + 6 + 2 * channels
     if channels > 15 or count * record > len(data):
-        raise BadProfile("A named colour list claims more than the file holds.")
+        raise BadProfile(say("icc.named-claims"))
     # A blank at the end of the prefix parts it from the name.
     prefix, suffix = (d.split(b"\0")[0].decode("latin-1") for d in (data[20:52], data[52:84]))
     reader.need(data, 84, count * record, "a named colour list")

@@ -16,6 +16,7 @@ import numpy as np
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, NotSupported
 from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, plausible_resolution
+from plinto_core.words import say
 
 _MODES = {1: 1, 3: 3, 4: 4}
 _RESOLUTION, _NAMES, _PROFILE, _VERSION = 1005, 1006, 1039, 1057
@@ -35,7 +36,7 @@ class CompositePicture:
     def open(cls, path: Path) -> CompositePicture:
         size = path.stat().st_size
         if size > _MAX_FILE:
-            raise BadImage("The layered document is larger than 4 GB.")
+            raise BadImage(say("imaging.layered-large"))
         _check_header(path)
         # A third of a second to load, and few who start the program open layered documents.
         from psd_tools.psd import PSD
@@ -47,10 +48,7 @@ class CompositePicture:
         channels = _MODES[int(header.color_mode)]
         resources = {int(k): v for k, v in document.image_resources.items()}
         if _VERSION in resources and not _has_composite(resources[_VERSION]):
-            raise NotSupported(
-                "The layered document was saved without its flattened picture.",
-                remedy="Save it again with its flattened picture, or as TIFF.",
-            )
+            raise NotSupported(say("imaging.layered-not-flattened"))
         profile = resources.get(_PROFILE)
         facts = PictureFacts(
             format="PSB" if header.version == 2 else "PSD",
@@ -77,7 +75,7 @@ class CompositePicture:
         shape = (facts.height, facts.width)
         needed = facts.height * facts.width * dtype.itemsize
         if len(planes) < keep or any(len(p) < needed for p in planes[:keep]):
-            raise BadImage("The flattened picture of the layered document is incomplete.")
+            raise BadImage(say("imaging.layered-incomplete"))
         whole = [
             np.frombuffer(p, dtype, count=shape[0] * shape[1]).reshape(shape) for p in planes[:keep]
         ]
@@ -95,16 +93,13 @@ def _check_header(path: Path) -> None:
     with path.open("rb") as file:
         head = file.read(26)
     if len(head) < 26:
-        raise BadImage("The layered document ends inside its header.")
+        raise BadImage(say("imaging.layered-header"))
     _, version, _, channels, height, width, depth, mode = struct.unpack(">4sH6sHIIHH", head)
     check_size(width, height, MAX_DECODED)
     if mode not in _MODES or depth not in (8, 16) or version not in (1, 2):
-        raise NotSupported(
-            "The layered document is in a colour mode or depth that is not read.",
-            remedy="Save it as RGB, grey or CMYK with 8 or 16 bits per channel.",
-        )
+        raise NotSupported(say("imaging.layered-mode"))
     if not _MODES[mode] <= channels <= 56:
-        raise BadImage("The layered document has too few or too many channels.")
+        raise BadImage(say("imaging.layered-channels"))
 
 
 def _check_complete(document: Any) -> None:
@@ -116,7 +111,7 @@ def _check_complete(document: Any) -> None:
     size = 4 if header.version == 2 else 2
     counts = np.frombuffer(stored.data[: rows * size], f">u{size}")
     if counts.size < rows or len(stored.data) < rows * size + int(counts.sum(dtype=np.int64)):
-        raise BadImage("The layered document ends inside its pixels.", remedy="Use an intact copy.")
+        raise BadImage(say("imaging.layered-pixels"))
 
 
 def _transparent(document: Any, channels: int) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from plinto_core.errors import BadImage
+from plinto_core.words import say
 
 MAX_STREAMED = 3_000_000_000
 """Most pixels of a TIFF, read in strips or tiles."""
@@ -51,12 +52,10 @@ class PictureFacts:
 def check_size(width: int, height: int, limit: int) -> None:
     """Raise BadImage for an empty or too large picture, before anything is decoded."""
     if width < 1 or height < 1:
-        raise BadImage("The picture has no pixels.")
+        raise BadImage(say("imaging.no-pixels"))
     if width * height > limit:
         raise BadImage(
-            f"The picture claims {width} × {height} pixels, more than the {limit // 1_000_000} "
-            "million that are read of this format.",
-            remedy="Reduce it, or save it as a striped or tiled TIFF.",
+            say("imaging.pixels-many", width=width, height=height, most=limit // 1000000)
         )
 
 

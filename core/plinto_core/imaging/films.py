@@ -19,6 +19,7 @@ from plinto_core.arrays import Pixels, Progress
 from plinto_core.errors import BadRecipe
 from plinto_core.imaging.halftone import Shape, am_dots, fm_dots
 from plinto_core.kernels.sample import sample_region
+from plinto_core.words import say
 
 MARGIN_MM = 12.0
 MAX_PIXELS = 1_500_000_000
@@ -71,10 +72,7 @@ class FilmSet:
         )
         self._margin = round(MARGIN_MM / 25.4 * rules.resolution) if rules.marks else 0
         if self.shape[0] * self.shape[1] > MAX_PIXELS:
-            raise BadRecipe(
-                f"A film of {self.shape[1]} × {self.shape[0]} pixels is too large.",
-                remedy="Lower the film's resolution, or state the picture's print size.",
-            )
+            raise BadRecipe(say("imaging.film-large", width=self.shape[1], height=self.shape[0]))
 
     @property
     def shape(self) -> tuple[int, int]:

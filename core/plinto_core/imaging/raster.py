@@ -14,6 +14,7 @@ from plinto_core.arrays import Pixels
 from plinto_core.errors import NotSupported
 from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, plausible_resolution
 from plinto_core.imaging.tiff import orient
+from plinto_core.words import say
 
 _ORIENTATION = 274
 Image.MAX_IMAGE_PIXELS = None  # check_size decides, before anything is decoded
@@ -95,9 +96,7 @@ def _mode(image: Image.Image, *, deep: bool, path: Path) -> tuple[str, int, bool
         return "RGBA", 3, True
     if mode in ("RGB", "P", "YCbCr"):
         return "RGB", 3, False
-    raise NotSupported(
-        f"Pictures of the kind {mode} are not read.", remedy="Save as RGB, grey or CMYK."
-    )
+    raise NotSupported(say("imaging.kind-unread", kind=mode))
 
 
 def _byte(path: Path, position: int) -> int:

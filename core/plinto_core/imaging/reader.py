@@ -16,6 +16,7 @@ from plinto_core.imaging.composite import CompositePicture
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.raster import RasterPicture
 from plinto_core.imaging.tiff import TiffPicture
+from plinto_core.words import say
 
 BAND_ROWS = 256
 
@@ -72,10 +73,10 @@ class OpenedPicture:
 
 
 def _damaged(name: str, error: Exception | None) -> BadImage:
-    detail = f" ({str(error).splitlines()[0][:120]})" if error is not None and str(error) else ""
-    return BadImage(
-        f"The picture {name} is truncated or damaged{detail}.", remedy="Use an intact copy."
-    )
+    if error is None or not str(error):
+        return BadImage(say("imaging.damaged", file=name))
+    detail = str(error).splitlines()[0][:120]
+    return BadImage(say("imaging.damaged-in", file=name, detail=detail))
 
 
 def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPicture:
@@ -90,10 +91,10 @@ def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPi
         with path.open("rb") as file:
             head = file.read(16)
     except OSError as error:
-        raise BadImage(f"The picture {name} cannot be read.", remedy="Check its path.") from error
+        raise BadImage(say("imaging.unreadable", file=name)) from error
     try:
         if page and head[:2] not in (b"II", b"MM"):
-            raise BadImage(f"The picture {name} has one page only.")
+            raise BadImage(say("imaging.one-page", file=name))
         if head[:4] == b"8BPS":
             return OpenedPicture(CompositePicture.open(path), name)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
@@ -105,12 +106,8 @@ def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPi
     except Exception as error:
         raise _damaged(name, error) from error
     if head[:5] == b"%PDF-":
-        raise BadImage(
-            f"{name} is a PDF; jobs are made of pictures.",
-            remedy="Take it in under Policies, which treat documents object by object.",
-        )
-    what = "is empty" if not head else "is neither TIFF, PNG, JPEG nor PSD"
-    raise BadImage(f"The file {name} {what}.", remedy="Save the artwork in one of these formats.")
+        raise BadImage(say("imaging.is-pdf", file=name))
+    raise BadImage(say("imaging.format-unknown" if head else "imaging.file-empty", file=name))
 
 
 def flatten(band: Pixels, facts: PictureFacts) -> Pixels:

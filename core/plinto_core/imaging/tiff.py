@@ -24,6 +24,7 @@ from plinto_core.imaging.facts import (
     plausible_resolution,
 )
 from plinto_core.imaging.ink_tiff import INK_SET
+from plinto_core.words import say
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL)
 _MIN_WHITE, _MIN_BLACK, _RGB, _PALETTE, _SEPARATED, _YCBCR = 0, 1, 2, 3, 5, 6
@@ -50,9 +51,7 @@ class TiffPicture:
             try:
                 pages = _full_pages(file)
                 if number >= len(pages):
-                    raise BadImage(
-                        f"The TIFF has {len(pages)} pages; there is no page {number + 1}."
-                    )
+                    raise BadImage(say("imaging.tiff-page", count=len(pages), page=number + 1))
                 page = pages[number]
                 return cls(file, page, _facts(page, len(pages)))
             except BaseException:
@@ -83,14 +82,14 @@ class TiffPicture:
         page = self._page
         size = page.databytecounts[index]
         if size > _MAX_SEGMENT:
-            raise BadImage("A strip of the TIFF claims more than 2 GB.")
+            raise BadImage(say("imaging.tiff-strip-large"))
         data = None
         if size:
             handle = self._file.filehandle
             handle.seek(page.dataoffsets[index])
             data = handle.read(size)
             if len(data) < size:
-                raise BadImage("The TIFF ends inside its pixels.", remedy="Use an intact copy.")
+                raise BadImage(say("imaging.tiff-short"))
         tables = page.jpegtables
         pixels, position, shape = page.decode(data, index, jpegtables=tables, _fullsize=False)
         return (None if pixels is None else pixels[0]), (*position, *shape)
@@ -103,7 +102,7 @@ class TiffPicture:
             handle = self._file.filehandle
             needed = page.dataoffsets[0] + int(np.prod(shape)) * facts.bits // 8
             if handle.size < needed:
-                raise BadImage("The TIFF ends inside its pixels.", remedy="Use an intact copy.")
+                raise BadImage(say("imaging.tiff-short"))
             dtype = np.dtype(f"{self._file.byteorder}u{facts.bits // 8}")
             view = np.memmap(handle.path, dtype, "r", page.dataoffsets[0], shape)
             step = max(1, _BAND_BYTES // max(1, view.strides[0]))
@@ -123,7 +122,7 @@ class TiffPicture:
                     (height, facts.width, page.samplesperpixel), f"u{facts.bits // 8}"
                 )
             if pixels.shape[0] < height or pixels.shape[1] != facts.width:
-                raise BadImage("A strip of the TIFF is shorter than announced.")
+                raise BadImage(say("imaging.tiff-strip-short"))
             rows += height
             waiting.append(self._finish(pixels[:height]))
             if sum(w.nbytes for w in waiting) >= _BAND_BYTES // 2:
@@ -209,14 +208,11 @@ def _facts(page: Any, pages: int) -> PictureFacts:
     _refuse_kinds(page, photometric)
     inks: tuple[str, ...] = ()
     if bits not in (1, 2, 4, 8, 16):
-        raise NotSupported(
-            f"The TIFF has {bits} bits per channel; 8 or 16 are read.",
-            remedy="Save it with 8 or 16 bits per channel.",
-        )
+        raise NotSupported(say("imaging.tiff-depth", bits=bits))
     if photometric == _PALETTE:
         channels, extras = 3, 0
         if page.colormap is None or bits > 8:
-            raise BadImage("The TIFF's colour table is missing.")
+            raise BadImage(say("imaging.tiff-no-palette"))
     elif inks := _own_inks(page, photometric):
         channels, extras = len(inks), int(page.samplesperpixel) - len(inks)
     elif photometric in _CHANNELS:
@@ -224,11 +220,9 @@ def _facts(page: Any, pages: int) -> PictureFacts:
         extras = int(page.samplesperpixel) - channels
     else:
         name = getattr(page.photometric, "name", photometric)
-        raise NotSupported(
-            f"TIFF pictures of the kind {name} are not read.", remedy="Save as RGB, grey or CMYK."
-        )
+        raise NotSupported(say("imaging.tiff-kind", kind=name))
     if extras < 0 or (bits < 8 and channels != 1 and photometric != _PALETTE):
-        raise NotSupported("The TIFF's channels do not fit its colour space.")
+        raise NotSupported(say("imaging.tiff-channels"))
     _plausible_strips(page, width)
     tag = page.tags.get(274)
     orientation = int(tag.value) if tag is not None and tag.value in range(1, 9) else 1
@@ -254,10 +248,7 @@ def _one_depth(page: Any) -> int:
     depth = page.bitspersample
     if isinstance(depth, tuple):
         if len(set(depth)) != 1:
-            raise NotSupported(
-                "The TIFF's channels have different depths.",
-                remedy="Save it with 8 or 16 bits per channel.",
-            )
+            raise NotSupported(say("imaging.tiff-depths"))
         depth = depth[0]
     return int(depth)
 
@@ -267,20 +258,11 @@ def _refuse_kinds(page: Any, photometric: int) -> None:
     formats = page.sampleformat if isinstance(page.sampleformat, tuple) else (page.sampleformat,)
     depth = page.bitspersample[0] if isinstance(page.bitspersample, tuple) else page.bitspersample
     if any(int(f) in (3, 6) for f in formats):
-        raise NotSupported(
-            f"The TIFF holds floating point numbers of {depth} bits, which are not read.",
-            remedy="Save it with 8 or 16 bits per channel.",
-        )
+        raise NotSupported(say("imaging.tiff-floats", depth=depth))
     if any(int(f) != 1 for f in formats):
-        raise NotSupported(
-            f"The TIFF holds signed or undefined numbers of {depth} bits, which are not read.",
-            remedy="Save it with 8 or 16 bits per channel.",
-        )
+        raise NotSupported(say("imaging.tiff-signed", depth=depth))
     if photometric in _LAB:
-        raise NotSupported(
-            "The TIFF is in CIELAB, which is not read as artwork.",
-            remedy="Save it as RGB with a profile; a large space such as ROMM RGB loses least.",
-        )
+        raise NotSupported(say("imaging.tiff-lab"))
 
 
 def _own_inks(page: Any, photometric: int) -> tuple[str, ...]:
@@ -309,10 +291,7 @@ def _own_inks(page: Any, photometric: int) -> tuple[str, ...]:
     else:
         inks = count - len(page.extrasamples)
     if not 1 <= inks <= MOST_INKS:
-        raise NotSupported(
-            f"The TIFF holds {inks} inks; pictures of {MOST_INKS} at most are read.",
-            remedy="Save it as CMYK or RGB.",
-        )
+        raise NotSupported(say("imaging.tiff-inks", inks=inks, most=MOST_INKS))
     given = [SHORT.get(n.casefold(), n) for n in named[:inks]]
     usable = len(given) == inks and len(set(given)) == inks
     return tuple(given) if usable else tuple(str(i + 1) for i in range(inks))
@@ -368,12 +347,9 @@ def _plausible_strips(page: Any, width: int) -> None:
     columns = page.tilewidth if page.is_tiled else width
     size = rows * columns * page.samplesperpixel * max(1, page.bitspersample // 8)
     if size > _MAX_SEGMENT and not page.is_memmappable:
-        raise BadImage(
-            "A single strip of the TIFF holds more than 2 GB.",
-            remedy="Save it with smaller strips.",
-        )
+        raise BadImage(say("imaging.tiff-one-strip"))
     if not page.dataoffsets or len(page.dataoffsets) != len(page.databytecounts):
-        raise BadImage("The TIFF does not say where its pixels are.")
+        raise BadImage(say("imaging.tiff-nowhere"))
 
 
 def _alpha(page: Any, extras: int) -> str:

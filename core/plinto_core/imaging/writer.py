@@ -23,6 +23,7 @@ from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.imaging.ink_tiff import ink_tags, mark_separated
 from plinto_core.imaging.pdf import write_picture_pdf
+from plinto_core.words import say
 
 FORMATS = {
     ".tif": "TIFF",
@@ -62,10 +63,7 @@ def format_of(path: Path) -> str:
     try:
         return FORMATS[path.suffix.lower()]
     except KeyError:
-        raise BadRecipe(
-            f"The output name {path.name} ends in no known suffix.",
-            remedy="Use .tif, .jpg, .png or .pdf.",
-        ) from None
+        raise BadRecipe(say("imaging.suffix-unknown", file=path.name)) from None
 
 
 def check_format(
@@ -75,15 +73,13 @@ def check_format(
     height, width, channels = shape
     own = bool(inks) and inks != PROCESS
     if own and output in ("PNG", "JPEG"):
-        raise BadRecipe(
-            f"{output} cannot hold the inks {', '.join(inks)}.", remedy="Choose TIFF or PDF."
-        )
+        raise BadRecipe(say("imaging.format-inks", format=output, inks=list(inks)))
     if output == "PNG" and channels == 4:
-        raise BadRecipe("PNG cannot hold CMYK.", remedy="Choose TIFF or JPEG.")
+        raise BadRecipe(say("imaging.png-cmyk"))
     if output == "JPEG" and bits == 16:
-        raise BadRecipe("JPEG holds 8 bits per channel only.", remedy="Choose 8 bits or TIFF.")
+        raise BadRecipe(say("imaging.jpeg-depth"))
     if output == "JPEG" and max(height, width) > _JPEG_EDGE:
-        raise BadRecipe("The picture is too long for JPEG.", remedy="Choose TIFF.")
+        raise BadRecipe(say("imaging.jpeg-long"))
 
 
 def write_picture(
@@ -97,10 +93,7 @@ def write_picture(
         elif options.format == "PDF":
             own = () if options.inks == PROCESS else options.inks
             if own and options.profile is None:
-                raise BadRecipe(
-                    "A PDF of such inks says by their profile what they look like.",
-                    remedy="Embed the profile, or choose TIFF.",
-                )
+                raise BadRecipe(say("imaging.pdf-bare-inks"))
             write_picture_pdf(temporary, bands, shape, options.profile, options.resolution, own)
         else:
             _write_whole(temporary, np.concatenate(list(bands)), options)
@@ -112,9 +105,7 @@ def whole_or_none(path: Path) -> Iterator[Path]:
     try:
         handle, name = tempfile.mkstemp(prefix=".plinto-", suffix=".part", dir=path.parent)
     except OSError as error:
-        raise BadImage(
-            f"Nothing can be written to {path.parent}.", remedy="Check the folder."
-        ) from error
+        raise BadImage(say("imaging.not-written", folder=path.parent)) from error
     os.close(handle)
     temporary = Path(name)
     try:

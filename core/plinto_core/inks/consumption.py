@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.errors import BadInput
+from plinto_core.words import say
 
 
 class InkSupply(BaseModel):
@@ -68,7 +69,7 @@ def consumption(
     """From mean coverage (0..1 by ink) over the picture. Tone values are taken as the share of a
     full film: what the press's own tone value increase adds is optical and takes no ink."""
     if any(not 0 <= c <= 1.0001 for c in coverage.values()):
-        raise BadInput("Coverage lies between 0 and 1.")
+        raise BadInput(say("inks.coverage-range"))
     known = {n: supplies.inks[n] for n in coverage if n in supplies.inks}
     millilitres = {n: coverage[n] * ink.film for n, ink in known.items()}
     return Consumption(

@@ -20,6 +20,7 @@ from plinto_core.icc.write import write_profile
 from plinto_core.inks.ink_set import MOST_OF_A_NAME, ROLES_TAG, InkRole, roles_fit
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.encoding import lab_to_unit
+from plinto_core.words import say
 
 
 def with_inks(profile: Profile, names: Sequence[str], roles: Sequence[InkRole]) -> bytes:
@@ -28,22 +29,16 @@ def with_inks(profile: Profile, names: Sequence[str], roles: Sequence[InkRole]) 
     Only sets of inks of one's own have them: CMYK is what it is. Roles refer to inks by their new names.
     """
     if not profile.colour_space.endswith("CLR"):
-        raise BadInput(
-            "The inks of this profile are named by its colour space.",
-            remedy="Only profiles of inks of their own can be changed.",
-        )
+        raise BadInput(say("inks.inks-fixed"))
     if len(names) != profile.channels or len(roles) != profile.channels:
-        raise BadInput(f"The profile has {profile.channels} inks; say something of each.")
+        raise BadInput(say("inks.inks-each", count=profile.channels))
     short = [SHORT.get(" ".join(n.split()).casefold(), " ".join(n.split())) for n in names]
     for place, name in enumerate(short, 1):
         long = long_name(name)
         if not (name.isprintable() and 0 < len(long) <= MOST_OF_A_NAME and _latin(long)):
-            raise BadInput(
-                f"Ink {place} cannot be called {name[:60]!r}.",
-                remedy=f"A profile holds names of up to {MOST_OF_A_NAME} letters of the Latin alphabet.",
-            )
+            raise BadInput(say("inks.ink-name", place=place, name=name[:60], most=MOST_OF_A_NAME))
     if len({n.casefold() for n in short}) < len(short):
-        raise BadInput("Two inks have one name.", remedy="Name them apart.")
+        raise BadInput(say("inks.inks-same-name"))
     problem = roles_fit(tuple(short), tuple(roles))
     if problem:
         raise BadInput(problem)

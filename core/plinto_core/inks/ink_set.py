@@ -14,6 +14,7 @@ from plinto_core.fields import Part
 from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.chain import lab_of_device
+from plinto_core.words import say
 
 Role = Literal["black", "colour", "light", "extra", "none"]
 """black : makes the greys darker; colour : one of up to three that make them; light : a thin version
@@ -138,26 +139,26 @@ def roles_of(profile: Profile, names: tuple[str, ...]) -> tuple[InkRole, ...] | 
 def roles_fit(names: tuple[str, ...], roles: tuple[InkRole, ...]) -> str:
     """Why roles do not make a set of inks, in one sentence; empty where they do."""
     if len(names) != len(roles):
-        return f"There are {len(names)} inks and {len(roles)} roles."
+        return say("inks.roles-count", inks=len(names), roles=len(roles))
     kinds = dict(zip(names, (r.role for r in roles), strict=True))
     colours = [n for n, kind in kinds.items() if kind == "colour"]
     if list(kinds.values()).count("black") > 1:
-        return "Two inks are black; at most one is, another may be a light version of it."
+        return say("inks.two-blacks")
     if not colours and "black" not in kinds.values():
-        return "No ink makes the greys: one at least is a colour or black."
+        return say("inks.no-greys")
     if len(colours) > 3:
-        return f"{', '.join(colours)} are the colours of greys; three at most are."
+        return say("inks.many-colours", colours=colours)
     sectors: dict[frozenset[str], str] = {}
     for name, role in zip(names, roles, strict=True):
         if role.role == "light" and kinds.get(role.of) not in ("black", "colour"):
-            return f"{name} is a light version of black or of a colour; say of which."
+            return say("inks.light-of-which", ink=name)
         if role.role != "extra":
             continue
         between = frozenset(role.between or ())
         if len(colours) < 3 or len(between) != 2 or not between <= set(colours):
-            return f"{name} lies between two of three colours; say which."
+            return say("inks.between-which", ink=name)
         if between in sectors:
-            return f"{sectors[between]} and {name} lie between the same two colours; one of them is not used."
+            return say("inks.same-sector", first=sectors[between], second=name)
         sectors[between] = name
     return ""
 

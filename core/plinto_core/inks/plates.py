@@ -11,6 +11,7 @@ from plinto_core.inks.mixing import margin
 from plinto_core.inks.rules import InkRules
 from plinto_core.kernels.finish import finish_plates
 from plinto_core.transform.tone_curve import Points, apply_curve
+from plinto_core.words import say
 
 
 class PlateRule(BaseModel):
@@ -29,7 +30,7 @@ class PlateRule(BaseModel):
     @model_validator(mode="after")
     def _cut_below_minimum(self) -> PlateRule:
         if self.cut > self.minimum:
-            raise ValueError("the cut must not lie above the least dot")
+            raise ValueError(say("inks.cut-above-dot"))
         return self
 
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from plinto_core.arrays import Floats
 from plinto_core.fields import checked
+from plinto_core.words import say
 
 Method = Literal["gcr", "ucr", "neutral", "none", "maximum"]
 INKS = ("C", "M", "Y", "K")
@@ -73,9 +74,9 @@ class InkRules(BaseModel):
     def _known_inks(cls, limits: dict[str, float]) -> dict[str, float]:
         for name, value in limits.items():
             if not 0 < len(name) <= MOST_NAME or not name.isprintable():
-                raise ValueError(f"{name[:40]!r} is no name of an ink")
+                raise ValueError(say("inks.limit-name", ink=name[:40]))
             if not 0 <= value <= 100:
-                raise ValueError(f"the limit of {name} must lie between 0 and 100 %")
+                raise ValueError(say("inks.limit-range", ink=name))
         return limits
 
     @property
@@ -95,5 +96,4 @@ class InkRules(BaseModel):
 
 def parse_ink_rules(data: Any) -> InkRules:
     """Ink rules from decoded JSON; raises BadRecipe with the field at fault."""
-    form = "See the README for the form of ink rules."
-    return checked(InkRules, data, "The ink rules are", remedy=form)
+    return checked(InkRules, data, "inks.rules-not-usable")

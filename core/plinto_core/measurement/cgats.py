@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass, field
 
 from plinto_core.errors import BadMeasurement
+from plinto_core.words import say
 
 MAX_BYTES = 64 << 20
 MAX_FIELDS = 2000
@@ -38,11 +39,11 @@ def _tokens(line: str) -> list[str]:
 def decode(data: bytes) -> str:
     """Text of a file as UTF-8, UTF-16 with a byte order mark, or Latin-1."""
     if len(data) > MAX_BYTES:
-        raise BadMeasurement("The measurement file is larger than 64 MB.")
+        raise BadMeasurement(say("measurement.file-large"))
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         return data.decode("utf-16", errors="replace")
     if b"\0" in data[:4096]:
-        raise BadMeasurement("The measurement file is not text.", remedy="Export it as CGATS text.")
+        raise BadMeasurement(say("measurement.file-no-text"))
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -76,7 +77,7 @@ def parse_cgats(text: str) -> list[CgatsTable]:
                     break
                 table.fields.append(token.upper())
             if len(table.fields) > MAX_FIELDS:
-                raise BadMeasurement("The measurement file names too many fields.")
+                raise BadMeasurement(say("measurement.file-fields"))
         elif mode == "data":
             for token in tokens:
                 if token.upper() == "END_DATA":
@@ -88,27 +89,18 @@ def parse_cgats(text: str) -> list[CgatsTable]:
         elif len(tokens) > 1:
             table.keywords[word] = " ".join(tokens[1:])
     if mode == "data":
-        raise BadMeasurement(
-            "The measurement file ends inside its data: END_DATA is missing.",
-            remedy="It is truncated; export it again.",
-        )
+        raise BadMeasurement(say("measurement.file-short"))
     if not tables:
-        raise BadMeasurement(
-            "The measurement file holds no BEGIN_DATA … END_DATA table.",
-            remedy="Export the measurements as CGATS text.",
-        )
+        raise BadMeasurement(say("measurement.file-no-table"))
     return tables
 
 
 def _finish(table: CgatsTable, values: list[str]) -> CgatsTable:
     width = len(table.fields)
     if not width:
-        raise BadMeasurement("The measurement file lacks its BEGIN_DATA_FORMAT line.")
+        raise BadMeasurement(say("measurement.file-no-format"))
     if len(values) % width:
-        raise BadMeasurement(
-            f"The data do not fill rows of {width} fields: {len(values)} values were found.",
-            remedy="A row has lost or gained a value; export the file again.",
-        )
+        raise BadMeasurement(say("measurement.file-rows", width=width, values=len(values)))
     table.rows = [values[i : i + width] for i in range(0, len(values), width)]
     return table
 

@@ -16,6 +16,7 @@ from plinto_core.icc.colorants import SHORT, long_name
 from plinto_core.icc.parts import MOST_INKS
 from plinto_core.inks.rules import INKS, MOST_NAME
 from plinto_core.measurement.cgats import CgatsTable, decode, format_cgats, parse_cgats
+from plinto_core.words import Said, say
 
 FEWEST_PATCHES = 150
 FEWEST = {1: 8, 2: 40, 3: 100, 4: 150, 5: 400, 6: 600, 7: 800, 8: 1000}
@@ -43,7 +44,7 @@ class Characterisation:
     device: Floats
     xyz: Floats
     description: str = ""
-    notes: list[str] = field(default_factory=list)
+    notes: list[Said] = field(default_factory=list)
     names: tuple[str, ...] = INKS
 
     @property
@@ -77,7 +78,7 @@ def read_characterisation(path: Path | str) -> Characterisation:
     try:
         data = Path(path).read_bytes()
     except OSError as error:
-        raise BadMeasurement(f"The measurement file {Path(path).name} cannot be read.") from error
+        raise BadMeasurement(say("measurement.file-unreadable", file=Path(path).name)) from error
     return characterisation_from_text(decode(data))
 
 
@@ -93,12 +94,7 @@ def characterisation_from_text(text: str) -> Characterisation:
         if fields and (spectral_fields(table) or _find(table, _LAB) or _find(table, _XYZ)):
             return _build(table, names, fields)
     found = ", ".join(tables[0].fields[:12])
-    raise BadMeasurement(
-        f"No table holds CMYK values, other inks or RGB together with spectra, Lab or XYZ "
-        f"(fields: {found}).",
-        remedy="Export CMYK_C, CMYK_M, CMYK_Y, CMYK_K (other inks: 7CLR_1 to 7CLR_7; RGB_R, RGB_G, "
-        "RGB_B) with LAB_L, LAB_A, LAB_B or XYZ or spectra.",
-    )
+    raise BadMeasurement(say("measurement.no-colours", fields=found))
 
 
 def _device(table: CgatsTable) -> tuple[tuple[str, ...], list[str]]:
@@ -154,11 +150,11 @@ def numbers_of(table: CgatsTable, names: list[str]) -> Floats:
             except ValueError as error:
                 bad = next(t for t in texts if not _is_number(t))
                 raise BadMeasurement(
-                    f"The field {name} holds {bad[:20]!r}, which is not a number."
+                    say("measurement.not-a-number", field=name, value=bad[:20])
                 ) from error
     values = np.array(columns, dtype=np.float64).T
     if not np.isfinite(values).all():
-        raise BadMeasurement("The measurements hold values that are not finite numbers.")
+        raise BadMeasurement(say("measurement.not-finite"))
     return values
 
 
@@ -171,41 +167,38 @@ def _is_number(text: str) -> bool:
 
 
 def _build(table: CgatsTable, names: tuple[str, ...], fields: list[str]) -> Characterisation:
-    notes: list[str] = []
+    notes: list[Said] = []
     device = numbers_of(table, fields) / 100.0
     said = "CMYK" if names == INKS else "RGB" if names == RGB else "Ink"
     if names == RGB and device.max() > 1.005:
         device = device * 100.0 / 255.0
     if device.shape[0] > MOST_PATCHES:
         raise BadMeasurement(
-            f"The file holds {device.shape[0]} patches; {MOST_PATCHES} are the most."
+            say("measurement.patches-many", count=device.shape[0], most=MOST_PATCHES)
         )
     if device.min() < -0.001 or device.max() > 1.005:
-        most = "0 to 255" if names == RGB else "0 to 100"
-        raise BadMeasurement(
-            f"{said} values lie outside {most}.",
-            remedy="" if names == RGB else "Give them in percent.",
-        )
+        outside = "rgb-out-of-range" if names == RGB else "shares-out-of-range"
+        raise BadMeasurement(say(f"measurement.{outside}", channels=said))
     if 0 < device.max() <= 0.0101:
         device = device * 100.0
-        notes.append(f"{said} values end at 1 and were taken as shares, not percent.")
+        notes.append(say("measurement.shares", channels=said))
     xyz = _colours(table, notes)
     declared = table.keywords.get("NUMBER_OF_SETS", "")
     if declared.isdigit() and int(declared) != device.shape[0]:
-        notes.append(f"The file announces {declared} patches and holds {device.shape[0]}.")
+        notes.append(say("measurement.announced", declared=declared, count=device.shape[0]))
     device, xyz = _average(np.clip(device, 0.0, 1.0), xyz, notes)
     _check(1.0 - device if names == RGB else device, xyz, names, notes)
     title = table.keywords.get("DESCRIPTOR") or table.keywords.get("FILE_DESCRIPTOR", "")
     return Characterisation(device, xyz, title, notes, names)
 
 
-def _colours(table: CgatsTable, notes: list[str]) -> Floats:
+def _colours(table: CgatsTable, notes: list[Said]) -> Floats:
     spectral, lab, xyz = spectral_fields(table), _find(table, _LAB), _find(table, _XYZ)
     if spectral:
         values = numbers_of(table, [name for _, name in spectral])
         if values.max() > 2.5:
             values = values / 100.0
-        notes.append("Colours were computed from spectra under D50, 2 degree observer.")
+        notes.append(say("measurement.from-spectra"))
         return reflectance_to_XYZ(values, np.array([nm for nm, _ in spectral], dtype=np.float64))
     from_xyz = None
     if xyz:
@@ -217,52 +210,48 @@ def _colours(table: CgatsTable, notes: list[str]) -> Floats:
         if from_xyz is not None:
             apart = np.abs(XYZ_to_Lab(from_xyz)[:, 0] - XYZ_to_Lab(from_lab)[:, 0])
             if np.percentile(apart, 95) > 1.0:
-                notes.append("Lab and XYZ of the file disagree by more than 1 L*; Lab was used.")
+                notes.append(say("measurement.lab-xyz-disagree"))
         return from_lab
     assert from_xyz is not None
     return from_xyz
 
 
-def _average(device: Floats, xyz: Floats, notes: list[str]) -> tuple[Floats, Floats]:
+def _average(device: Floats, xyz: Floats, notes: list[Said]) -> tuple[Floats, Floats]:
     keys = np.round(device * 10000).astype(np.int64)
     _, first, inverse = np.unique(keys, axis=0, return_index=True, return_inverse=True)
     inverse = inverse.ravel()
     if first.size == device.shape[0]:
         return device, xyz
-    notes.append(f"{device.shape[0] - first.size} repeated patches were averaged.")
+    notes.append(say("measurement.averaged", count=device.shape[0] - first.size))
     sums = np.zeros((first.size, 3))
     np.add.at(sums, inverse, xyz)
     return device[first], sums / np.bincount(inverse)[:, None]
 
 
-def _check(device: Floats, xyz: Floats, names: tuple[str, ...], notes: list[str]) -> None:
+def _check(device: Floats, xyz: Floats, names: tuple[str, ...], notes: list[Said]) -> None:
     """device : (n, channels) amounts."""
     fewest = FEWEST.get(len(names), FEWEST_PATCHES)
     if device.shape[0] < fewest:
         kind = "a CMYK profile" if names == INKS else f"a profile of {len(names)} channels"
         raise BadMeasurement(
-            f"The file holds {device.shape[0]} different patches; {kind} needs at least {fewest}.",
-            remedy="Measure a larger chart.",
+            say("measurement.patches-few", count=device.shape[0], inks=kind, fewest=fewest)
         )
     if device.sum(axis=1).min() > 0.005:
         paper = "255 255 255" if names == RGB else " ".join("0" * len(names))
-        raise BadMeasurement(f"No patch of unprinted paper ({paper}) is in the file.")
+        raise BadMeasurement(say("measurement.no-paper", paper=paper))
     for i, name in enumerate(names):
         if names == RGB:
             break
         alone = np.delete(device, i, axis=1).max(axis=1) < 0.005
         if device[alone, i].max(initial=0.0) < 0.5:
-            raise BadMeasurement(
-                f"The ink {name} is never printed alone at 50 % or more.",
-                remedy="Use a chart with ramps of every ink.",
-            )
+            raise BadMeasurement(say("measurement.ink-not-alone", ink=name))
     if xyz.min() < -0.01 or xyz[:, 1].max() > 1.3:
-        raise BadMeasurement("The colours lie outside what paper and ink can reflect.")
+        raise BadMeasurement(say("measurement.impossible-colours"))
     paper = xyz[int(np.argmin(device.sum(axis=1)))]
     if paper[1] < xyz[:, 1].max() - 0.1 or paper[1] < 0.1:
-        notes.append("The unprinted medium is not the lightest patch by far; check the white.")
+        notes.append(say("measurement.white-not-lightest"))
     if np.abs(paper / paper[1] - D50).max() > 0.25:
-        notes.append("The medium is strongly coloured, or the data are not relative to D50.")
+        notes.append(say("measurement.medium-coloured"))
 
 
 def device_fields(names: tuple[str, ...]) -> list[str]:

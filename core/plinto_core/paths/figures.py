@@ -17,6 +17,7 @@ from plinto_core.colorimetry.difference import (
 )
 from plinto_core.errors import BadInput
 from plinto_core.fields import Part
+from plinto_core.words import say
 
 Formula = Literal["2000", "1976", "1994", "CMC", "lightness", "chroma", "hue"]
 FORMULAS: tuple[Formula, ...] = get_args(Formula)
@@ -90,7 +91,7 @@ def difference_figures(
     if len(thresholds) > MOST_THRESHOLDS or any(
         b <= a for a, b in zip((0.0, *thresholds), thresholds, strict=False)
     ):
-        raise BadInput(f"Thresholds are up to {MOST_THRESHOLDS} rising numbers above 0.")
+        raise BadInput(say("paths.thresholds", most=MOST_THRESHOLDS))
     signed = difference(formula, first, second)
     size = np.abs(signed)
     count = size.size

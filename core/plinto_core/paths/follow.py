@@ -12,6 +12,7 @@ from plinto_core.errors import BadInput
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.path import NumbersStep, PathStep, Step, follow_path, settled, unit_of
+from plinto_core.words import say
 
 View = Literal["paper", "absolute"]
 """Colours relative to each medium's own white, or as they are measured, the medium's white in them."""
@@ -32,10 +33,7 @@ class Followed:
         """The Lab of a step; raises BadInput where there is none."""
         found = self.lab[step] if 0 <= step < len(self.lab) else None
         if found is None:
-            raise BadInput(
-                f"Nothing says which colours the numbers of step {step + 1} stand for.",
-                remedy="Put the profile they are meant for after it, or choose another step.",
-            )
+            raise BadInput(say("paths.step-unseen", step=step + 1))
         return found
 
 

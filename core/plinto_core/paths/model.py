@@ -38,4 +38,4 @@ class ColourPath(BaseModel):
 
 def parse_path(data: Any) -> ColourPath:
     """A path from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(ColourPath, data, "The colour path is")
+    return checked(ColourPath, data, "paths.not-usable")

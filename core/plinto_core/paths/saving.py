@@ -31,6 +31,7 @@ from plinto_core.transform.link import Function, grid_nodes, probes
 from plinto_core.transform.path import NumbersStep, Step, settled
 from plinto_core.transform.sides import device_to_xyz
 from plinto_core.transform.table import run_table
+from plinto_core.words import say
 
 SavedKind = Literal["link", "abstract", "baked", "cube"]
 SAVED_KINDS: tuple[SavedKind, ...] = get_args(SavedKind)
@@ -115,41 +116,30 @@ def _judge(first: Step, last: Step, options: SavingOptions) -> None:
     ends = (first.space_in, last.space)
     said = f"This path leads from {ends[0].strip()} to {ends[1].strip()}"
     if first.kind == "nmcl":
-        raise BadInput("A list of named colours has no numbers to make a table of.")
+        raise BadInput(say("paths.named-no-table"))
     if options.kind == "abstract" and ends != ("Lab ", "Lab "):
-        raise BadInput(
-            f"{said}; both ends of an abstract profile are Lab.",
-            remedy="Begin and end it with Lab, or save a device link.",
-        )
+        raise BadInput(say("paths.abstract-ends", ends=said))
     if options.kind == "link" and ends == ("Lab ", "Lab "):
-        raise BadInput(
-            "Both ends of this path are Lab.", remedy="Save it as an abstract profile instead."
-        )
+        raise BadInput(say("paths.both-ends-lab"))
     if options.kind == "cube" and ends != ("RGB ", "RGB "):
-        raise BadInput(
-            f"{said}; a .cube table leads from RGB to RGB.",
-            remedy="Begin and end the path with RGB profiles.",
-        )
+        raise BadInput(say("paths.cube-ends", ends=said))
     if options.kind == "baked" and first.space_in == "Lab ":
-        raise BadInput(
-            "A baked profile shows a device’s numbers as the path makes them look.",
-            remedy="Begin the path with an RGB, grey or CMYK profile.",
-        )
+        raise BadInput(say("paths.baked-start"))
     four = ends == ("CMYK", "CMYK") and options.kind == "link"
     if (options.keep_black or options.keep_inks) and not four:
-        raise BadInput("Inks are kept pure from CMYK to CMYK, in a device link.")
+        raise BadInput(say("paths.pure-inks"))
     if options.tac is not None and not (options.kind == "link" and is_subtractive(last.space)):
-        raise BadInput("A total holds for a device link that ends in inks.")
+        raise BadInput(say("paths.total-without-inks"))
 
 
 def _size(inputs: int, wanted: int | None) -> int:
     if inputs not in GRIDS:
-        raise BadInput(f"No table is made of {inputs} channels.")
+        raise BadInput(say("paths.table-channels", channels=inputs))
     if wanted is None:
         return _USUAL[inputs]
     if wanted not in GRIDS[inputs]:
         offered = ", ".join(str(n) for n in GRIDS[inputs])
-        raise BadInput(f"With {inputs} channels a table has {offered} nodes a side.")
+        raise BadInput(say("paths.table-nodes", channels=inputs, nodes=offered))
     return wanted
 
 
@@ -163,7 +153,7 @@ class _Function:
         self.reader = reader_of(steps, len(steps) - 1)
         if options.keep_black or options.keep_inks:
             if self.reader is None:
-                raise BadInput("Nothing says which colours the inks at the end print.")
+                raise BadInput(say("paths.end-unseen"))
             self._ramps = self._kept_ramps(self.reader)
 
     def given(self, unit: Floats) -> Floats:

@@ -12,6 +12,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from plinto_core.printing.medium import MediumSettings
+from plinto_core.words import Said, say
 
 Manager = Literal["plinto", "driver", "rip", "none"]
 Station = Literal["absent", "off", "on"]
@@ -25,7 +26,7 @@ _NAMES: dict[str, str] = {
 }
 
 
-_TIMES = {2: "twice", 3: "three times"}
+_TIMES = {2: "twice", 3: "three"}
 
 
 class ColourDuty(BaseModel):
@@ -59,8 +60,11 @@ class Judgement:
     """level : fine, warn or refuse; what is wrong, and what to do."""
 
     level: Level
-    reason: str
-    remedy: str = ""
+    reason: Said
+
+    @property
+    def remedy(self) -> str:
+        return self.reason.remedy
 
 
 def judge(duty: ColourDuty, sent: SentColours) -> list[Judgement]:
@@ -80,30 +84,22 @@ def judge(duty: ColourDuty, sent: SentColours) -> list[Judgement]:
         found.append(
             Judgement(
                 "refuse",
-                f"The route says that {_NAMES[duty.manager]} manages colour, but {actual} does.",
-                "Correct the declaration, or the settings it declares.",
+                say("printing.declared-other", declared=_NAMES[duty.manager], actual=actual),
             )
         )
     if not found and duty.manager == "none" and managers:
         found.append(
             Judgement(
                 "refuse",
-                f"The route says that nobody manages colour, but {_NAMES[managers[0]]} does.",
-                f"Declare that {_NAMES[managers[0]]} does, or switch it off there.",
+                say("printing.declared-nobody", actual=_NAMES[managers[0]]),
             )
         )
     if sent.converts and sent.made_for != sent.prints:
-        found.append(
-            Judgement(
-                "refuse",
-                "The colours are made for another printing condition than this medium prints.",
-                "Choose a policy for this medium's condition, or the medium of that condition.",
-            )
-        )
+        found.append(Judgement("refuse", say("printing.other-condition")))
     found += _warnings(duty, sent, managers)
     order = {"refuse": 0, "warn": 1, "fine": 2}
     return sorted(found, key=lambda j: order[j.level]) or [
-        Judgement("fine", f"Colour is managed once, by {_NAMES[duty.manager]}.")
+        Judgement("fine", say("printing.managed-once", manager=_NAMES[duty.manager]))
     ]
 
 
@@ -112,52 +108,24 @@ def _count(duty: ColourDuty, sent: SentColours, managers: list[str]) -> list[Jud
         names = " and by ".join(_NAMES[m] for m in managers)
         keep = duty.manager if duty.manager in managers else managers[0]
         others = " and in ".join(_NAMES[m] for m in managers if m != keep)
-        where = (
-            f"Switch colour management off in {others}."
-            if keep == "plinto"
-            else f"Choose a policy that leaves colours alone, or let only {_NAMES[keep]} convert."
-        )
-        return [Judgement("refuse", f"Colour would be managed twice: by {names}.", where)]
+        wording = "managed-twice" if keep == "plinto" else "managed-twice-outside"
+        said = say(f"printing.{wording}", managers=names, others=others, keeper=_NAMES[keep])
+        return [Judgement("refuse", said)]
     if not managers and sent.foreign:
         spaces = " and ".join(sent.foreign)
-        return [
-            Judgement(
-                "refuse",
-                f"Colour would never be managed: {spaces} goes out as it came, and neither driver "
-                "nor RIP converts it.",
-                "Choose a policy that converts, or switch colour management on in one place.",
-            )
-        ]
+        return [Judgement("refuse", say("printing.managed-never", spaces=spaces))]
     return []
 
 
 def _warnings(duty: ColourDuty, sent: SentColours, managers: list[str]) -> list[Judgement]:
     found = []
     if managers == ["plinto"] and sent.profile_in and duty.rip == "off":
-        found.append(
-            Judgement(
-                "warn",
-                "The file carries a profile, and a RIP that honours profiles would convert again.",
-                "Set the RIP to ignore embedded profiles, or keep the profile out.",
-            )
-        )
+        found.append(Judgement("warn", say("printing.profile-again")))
     if managers in (["driver"], ["rip"]) and not sent.profile_in:
-        found.append(
-            Judgement(
-                "warn",
-                f"The file carries no profile, so {_NAMES[managers[0]]} guesses what its colours mean.",
-                "Keep the profile in.",
-            )
-        )
+        found.append(Judgement("warn", say("printing.no-profile", manager=_NAMES[managers[0]])))
     if sent.converts and sent.foreign:
         spaces = " and ".join(sent.foreign)
-        found.append(
-            Judgement(
-                "warn",
-                f"The policy leaves {spaces}, which nobody converts.",
-                "Add a rule that converts it.",
-            )
-        )
+        found.append(Judgement("warn", say("printing.left-over", spaces=spaces)))
     return found
 
 
@@ -181,40 +149,27 @@ def judge_mirror(settings: MediumSettings, *, in_file: bool, transfer: bool) -> 
     mirrors = [name for name, works in places if works]
     found = []
     if settings.mirror and not mirrors:
-        found.append(
-            Judgement(
-                "refuse",
-                "The ticket wants the print mirrored, but neither file, driver nor machine does it.",
-                "Let the policy mirror the file, or switch it on in one place.",
-            )
-        )
+        found.append(Judgement("refuse", say("printing.mirrored-nowhere")))
     if settings.mirror and len(mirrors) > 1:
         found.append(
             Judgement(
                 "refuse",
-                f"The print would be mirrored {_TIMES[len(mirrors)]}: by {' and by '.join(mirrors)}.",
-                f"Leave it to {mirrors[0]} alone.",
+                say(
+                    f"printing.mirrored-{_TIMES[len(mirrors)]}",
+                    places=" and by ".join(mirrors),
+                    first=mirrors[0],
+                ),
             )
         )
     if not settings.mirror and mirrors:
         found.append(
             Judgement(
-                "refuse",
-                f"The ticket wants the print right-reading, but {' and '.join(mirrors)} "
-                f"{'mirror' if len(mirrors) > 1 else 'mirrors'} it.",
-                "Switch it off there, or set the ticket to mirrored.",
+                "refuse", say("printing.mirrors", count=len(mirrors), places=" and ".join(mirrors))
             )
         )
     if settings.mirror != transfer:
-        printed = "a transfer print" if transfer else "printed right-reading"
-        wanted = "mirrored" if settings.mirror else "not mirrored"
-        found.append(
-            Judgement(
-                "warn",
-                f"The condition is {printed}, but the ticket wants the print {wanted}.",
-                "Correct the ticket, unless the medium is printed from its back.",
-            )
-        )
+        wording = "transfer-unmirrored" if transfer else "right-reading-mirrored"
+        found.append(Judgement("warn", say(f"printing.{wording}")))
     return found
 
 

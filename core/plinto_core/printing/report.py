@@ -6,6 +6,7 @@ from plinto_core.document.reports.report import PolicyReport
 from plinto_core.fields import Part, Report
 from plinto_core.printing.guard import ColourDuty
 from plinto_core.printing.medium import MediumSettings
+from plinto_core.words import Said
 
 
 class PrintedSheet(Part):
@@ -18,7 +19,7 @@ class PrintedSheet(Part):
     millilitres: dict[str, float]
     tac_highest: float
     tac_mean: float
-    notes: tuple[str, ...] = ()
+    notes: tuple[Said, ...] = ()
 
 
 class Agreement(Part):

@@ -34,6 +34,7 @@ from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import Said, say
 
 MOST_SHEETS = 200
 KEPT_SHEETS = 4
@@ -64,7 +65,7 @@ def print_file(
     profile says. Raises BadDocument, BadImage or NotSupported.
     """
     if not is_subtractive(printer.press.colour_space):
-        raise NotSupported("The simulated printer prints with inks.")
+        raise NotSupported(say("printing.printer-no-inks"))
     sheets: list[PrintedSheet] = []
     agreement: list[Floats] = []
     count = _pages(path)
@@ -108,15 +109,15 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
     by_code = {codes.get(n, n): c for n, c in coverage.items()}
     used = consumption(by_code, printer.supplies, size_mm=size)
     figures = tac_figures(plates, tac)
-    notes = list(plates.notes)
+    notes: list[Said] = list(plates.notes)
     known = printer.supplies.inks
     unknown = [n for n in plates.names if codes.get(n, n) not in known and coverage[n] > 0]
     if unknown:
-        notes.append(f"What {', '.join(unknown)} takes is not known.")
+        notes.append(say("printing.ink-unknown", inks=list(unknown)))
     if tac is not None and figures.over > 0:
-        notes.append(f"{figures.over * 100:.1f} % of the sheet exceeds {tac:g} % of total ink.")
+        notes.append(say("printing.sheet-over", share=figures.over * 100, tac=tac))
     if printer.medium.length_on_roll(*size) is None:
-        notes.append(f"The sheet is wider than the roll of {printer.medium.roll_width:g} mm.")
+        notes.append(say("printing.roll-narrow", width=printer.medium.roll_width))
     return PrintedSheet(
         page=number,
         size_mm=(round(size[0], 1), round(size[1], 1)),

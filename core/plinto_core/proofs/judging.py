@@ -13,6 +13,7 @@ from plinto_core.errors import BadInput
 from plinto_core.fields import Part, Report
 from plinto_core.proofs.strip import PatchKind
 from plinto_core.proofs.tolerances import LIMITS, ProofTolerances
+from plinto_core.words import Said, say
 
 Lab = tuple[float, float, float]
 SAME_PAPER = 1.5
@@ -58,7 +59,7 @@ class Judgement(Report):
     patches: tuple[PatchJudged, ...]
     criteria: tuple[Criterion, ...]
     passes: bool | None
-    signs: tuple[str, ...] = ()
+    signs: tuple[Said, ...] = ()
 
 
 def judge(
@@ -75,12 +76,9 @@ def judge(
     """
     read = np.asarray(read, dtype=np.float64)
     if read.shape != (len(asked), 3) or not len(asked):
-        raise BadInput(
-            f"The strip has {len(asked)} patches, and {len(read)} readings were given.",
-            remedy="Read every patch once, in the order of the strip.",
-        )
+        raise BadInput(say("proofs.readings-count", patches=len(asked), readings=len(read)))
     if not np.isfinite(read).all():
-        raise BadInput("A reading is no number.", remedy="Read the strip again.")
+        raise BadInput(say("proofs.reading-no-number"))
     aims = np.array([p.aim for p in asked], dtype=np.float64)
     de00 = delta_e_2000(aims, read)
     dc = np.hypot(*(read - aims)[:, 1:].T)
@@ -151,11 +149,11 @@ def _alone(kind: str, de00: float, tolerances: ProofTolerances) -> bool | None:
 def _signs(
     kinds: np.ndarray, aims: Floats, read: Floats, de00: Floats, tolerances: ProofTolerances,
     bare: Lab | None,
-) -> list[str]:  # fmt: skip
-    found = []
+) -> list[Said]:  # fmt: skip
+    found: list[Said] = []
     turned = delta_e_2000(aims, read[::-1])
     if turned.mean() < 0.5 * de00.mean() and de00.mean() > SAME_PAPER:
-        return ["The patches fit far better from the other end: the strip was read backwards."]
+        return [say("proofs.read-backwards")]
     paper = np.flatnonzero(kinds == "paper")
     limit = tolerances.paper if tolerances.paper is not None else SAME_PAPER
     if paper.size and de00[paper[0]] > limit:
@@ -163,37 +161,32 @@ def _signs(
     others = kinds != "paper"
     shift = (read - aims)[others]
     if shift.size and abs(shift[:, 0].mean()) > SAME_PAPER:
-        way = "lighter" if shift[:, 0].mean() > 0 else "darker"
-        found.append(f"The patches are {way} by L* {abs(shift[:, 0].mean()):.1f} in the mean.")
+        mean = float(shift[:, 0].mean())
+        found.append(say("proofs.lighter" if mean > 0 else "proofs.darker", amount=abs(mean)))
     tint = shift[:, 1:].mean(axis=0) if shift.size else np.zeros(2)
     if np.hypot(*tint) > SAME_PAPER:
-        found.append(f"They lean {_direction(tint)}, by {np.hypot(*tint):.1f} in the mean.")
+        found.append(say("proofs.lean", towards=_direction(tint), amount=float(np.hypot(*tint))))
     return found
 
 
-def _of_paper(aim: Floats, read: Floats, bare: Lab | None) -> str:
-    said = f"L* {read[0]:.1f}, a* {read[1]:.1f}, b* {read[2]:.1f}"
+def _of_paper(aim: Floats, read: Floats, bare: Lab | None) -> Said:
+    seen = dict(zip("lab", (float(v) for v in read), strict=True))
     if bare is not None:
         own = np.array([bare])
         printed = delta_e_2000(own, aim[None])[0] > SAME_PAPER
         if printed and delta_e_2000(own, read[None])[0] <= SAME_PAPER:
-            return (
-                f"The paper patch reads {said}: the proofer's bare paper. The press's paper was not "
-                "printed, as with a relative in place of the absolute intent."
-            )
+            return say("proofs.paper-bare", **seen)
     if read[0] < aim[0] - DARKER:
-        return (
-            f"The paper patch reads {said}, darker than asked by L* {aim[0] - read[0]:.1f}: another paper, "
-            "or one that has aged."
-        )
-    return f"The paper patch reads {said} in place of L* {aim[0]:.1f}, a* {aim[1]:.1f}, b* {aim[2]:.1f}."
+        return say("proofs.paper-darker", **seen, by=float(aim[0] - read[0]))
+    aims = dict(zip(("aim_l", "aim_a", "aim_b"), (float(v) for v in aim), strict=True))
+    return say("proofs.paper-other", **seen, **aims)
 
 
-def _direction(tint: Floats) -> str:
+def _direction(tint: Floats) -> Said:
     a, b = tint
     words = [
-        ("to red" if a > 0 else "to green", abs(a)),
-        ("to yellow" if b > 0 else "to blue", abs(b)),
+        (say("proofs.to-red" if a > 0 else "proofs.to-green"), abs(a)),
+        (say("proofs.to-yellow" if b > 0 else "proofs.to-blue"), abs(b)),
     ]
     told = [w for w, size in words if size > 0.5 * max(abs(a), abs(b))]
-    return " and ".join(told)
+    return told[0] if len(told) == 1 else say("proofs.to-two", one=told[0], two=told[1])

@@ -30,6 +30,7 @@ from plinto_core.recipes.run import opened_run
 from plinto_core.recipes.sources import FindTable, Resolve, no_tables
 from plinto_core.transform.chain import convert, lab_of_device
 from plinto_core.transform.link import DeviceLink, LinkError, build_measured_link
+from plinto_core.words import say
 
 
 class ProofSettings(BaseModel):
@@ -52,7 +53,7 @@ class ProofSettings(BaseModel):
 
 def parse_proof_settings(data: Any) -> ProofSettings:
     """Settings from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(ProofSettings, data, "The proof is")
+    return checked(ProofSettings, data, "proofs.not-usable")
 
 
 class ProofPatch(PatchAim):
@@ -144,8 +145,11 @@ def proof_of_inks(
 def _is_printer(proofer: Profile) -> None:
     if proofer.colour_space not in ("CMYK", "RGB "):
         raise BadRecipe(
-            f"The profile {proofer.description!r} prints {proofer.colour_space.strip()} and no colours.",
-            remedy="Choose a printer of CMYK or RGB to proof on.",
+            say(
+                "proofs.proofer-no-colours",
+                profile=proofer.description,
+                space=proofer.colour_space.strip(),
+            )
         )
 
 
@@ -163,10 +167,7 @@ def _plain(
     with opened_run(with_delivery(), source, resolve, find_table, lambda share: None) as opened:
         resolution = opened.ready.resolution
     if resolution is None:
-        raise BadRecipe(
-            "The picture states no resolution, so its proof has no size.",
-            remedy="Set the width of the print in the stage Deliver.",
-        )
+        raise BadRecipe(say("proofs.picture-no-size"))
     # Unequal pixels are made square: the proofer's are.
     if max(resolution) > settings.resolution or resolution[0] != resolution[1]:
         delivery["resolution"] = min(settings.resolution, max(resolution))

@@ -15,6 +15,7 @@ from plinto_core.imaging.reader import open_picture
 from plinto_core.proofs.sheet import StripPlace
 from plinto_core.simulator.press import PressModel, RgbPrinter, measure_chart, predicted_lab
 from plinto_core.swatches.files import read_swatches
+from plinto_core.words import say
 
 APERTURE = 0.5
 """Share of a patch's side that is read, in its middle: an instrument's aperture keeps off the edges."""
@@ -32,7 +33,7 @@ def device_of_strip(path: Path, strip: StripPlace) -> Floats:
         facts = picture.facts
         inside = (places >= half).all() and (places + half <= (facts.width, facts.height)).all()
         if not inside:
-            raise BadInput("The strip does not lie in this picture.", remedy="Make the proof anew.")
+            raise BadInput(say("proofs.strip-outside"))
         top = float(2**facts.bits - 1)
         row = 0
         counts = np.zeros(len(places))
@@ -59,10 +60,7 @@ def bench_reading(
     """
     takes = printed_on.channels
     if device.shape[1] != takes:
-        raise BadInput(
-            f"The file has {device.shape[1]} channels, and the press simulator takes {takes}.",
-            remedy="Measure the print, and give the readings as a file.",
-        )
+        raise BadInput(say("proofs.strip-channels", channels=device.shape[1], takes=takes))
     if noise <= 0:
         return predicted_lab(printed_on, device)
     spectra = measure_chart(printed_on, device, noise=noise, seed=seed)
@@ -77,18 +75,13 @@ def reading_of_file(data: bytes, names: Sequence[str], file_name: str = "") -> F
     """
     lists = [s for s in read_swatches(data, file_name) if s.space == "Lab "]
     if not lists:
-        raise BadInput(
-            "The file holds no measured colours.", remedy="Give Lab, XYZ or spectra of the patches."
-        )
+        raise BadInput(say("proofs.file-no-colours"))
     found = lists[0]
     by_name = {_plain(n): i for i, n in enumerate(found.names)}
     if len(by_name) == len(found.names) and all(_plain(n) in by_name for n in names):
         return np.asarray(found.values[[by_name[_plain(n)] for n in names]])
     if len(found) != len(names):
-        raise BadInput(
-            f"The file has {len(found)} colours, and the strip {len(names)} patches.",
-            remedy="Read every patch once, in the order of the strip, or name them as the strip does.",
-        )
+        raise BadInput(say("proofs.file-count", colours=len(found), patches=len(names)))
     return np.asarray(found.values)
 
 

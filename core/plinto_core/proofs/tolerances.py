@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from plinto_core.fields import checked
+from plinto_core.words import say
 
 _Limit = Field(None, ge=0, le=100)
 
@@ -35,7 +36,7 @@ class ProofTolerances(BaseModel):
     def _named(cls, text: str) -> str:
         text = " ".join(text.split())
         if not text:
-            raise ValueError("a name is needed")
+            raise ValueError(say("proofs.name-needed"))
         return text
 
 
@@ -54,4 +55,4 @@ compares them with its text and edits them."""
 
 def parse_tolerances(data: Any) -> ProofTolerances:
     """A set from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(ProofTolerances, data, "The tolerances are")
+    return checked(ProofTolerances, data, "proofs.tolerances-not-usable")

@@ -26,6 +26,7 @@ from plinto_core.questions.answer import (
 from plinto_core.transform.black_point import RELATIVE
 from plinto_core.transform.chain import convert, lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.words import say
 
 STEPS = 101
 TOTAL_OVER, TOTAL_UNDER = 1.0, 5.0
@@ -129,7 +130,7 @@ def reaches_total(profile: Profile, asked: float = 300.0) -> Answer:
     Raises BadInput for devices without inks.
     """
     if not is_subtractive(profile.colour_space):
-        raise BadInput("The device has no inks, and so no total.", remedy="Choose a press.")
+        raise BadInput(say("questions.device-no-inks"))
     found = reaches(profile)
     most, least = max(r.tac for r in found), min(r.tac for r in found)
     over, under = most - asked, asked - most

@@ -25,6 +25,7 @@ from plinto_core.questions.answer import (
     series,
 )
 from plinto_core.transform.chain import convert, lab_of_device
+from plinto_core.words import say
 
 WHOLE = 0.98
 """Share of the press's body that a proofer must hold to show all of it: edges count as outside easily."""
@@ -150,8 +151,11 @@ def still_alike(first: Profile, second: Profile, mean: float = 1.5) -> Answer:
     95 %. Raises BadInput for devices of different inks."""
     if first.colour_space != second.colour_space:
         raise BadInput(
-            f"The profiles are for {first.colour_space.strip()} and {second.colour_space.strip()}.",
-            remedy="Choose two devices that take the same numbers.",
+            say(
+                "questions.devices-differ",
+                one=first.colour_space.strip(),
+                other=second.colour_space.strip(),
+            )
         )
     patches = strip_patches(first)
     count = first.channels

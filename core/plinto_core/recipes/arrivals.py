@@ -10,6 +10,7 @@ from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes.checks import LOW_PPI, Finding
 from plinto_core.recipes.sources import extra_channels_sentence
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
+from plinto_core.words import say
 
 WIDE = ("romm",)
 
@@ -25,17 +26,19 @@ def arrival_findings(
         )
     size = facts.print_size_mm
     if size is None:
-        found.append(
-            Finding(
-                "note", "no-size", "The file states no print size; set it in the stage Deliver."
-            )
-        )
+        found.append(Finding("note", "no-size", say("recipes.arrival-no-size")))
     elif facts.resolution is not None and min(facts.resolution) < LOW_PPI:
         found.append(
             Finding(
                 "attention",
                 "low-resolution",
-                f"{min(facts.resolution):.0f} ppi at the stated size of {size[0]:.0f} × {size[1]:.0f} mm; single pixels may show below {LOW_PPI:.0f}.",
+                say(
+                    "recipes.arrival-low-resolution",
+                    ppi=min(facts.resolution),
+                    width=size[0],
+                    height=size[1],
+                    least=LOW_PPI,
+                ),
             )
         )
     names = facts.inks or channel_names(facts.space)
@@ -46,7 +49,7 @@ def arrival_findings(
             Finding(
                 "attention",
                 "clipped",
-                f"Channel {', '.join(clipped)} is at the end of its scale on up to {worst * 100:.0f} % of the pixels where the colour is not plain black or white; steps are lost there already.",
+                say("recipes.clipped", channels=list(clipped), share=worst * 100),
             )
         )
     if arrival.eight_bit:
@@ -54,7 +57,7 @@ def arrival_findings(
             Finding(
                 "note",
                 "eight-bit",
-                "The file has 16 bits, but its values come from 8; gradients may band.",
+                say("recipes.eight-bit"),
             )
         )
     if arrival.transparent > 0:
@@ -62,7 +65,7 @@ def arrival_findings(
             Finding(
                 "note",
                 "transparent",
-                f"{arrival.transparent * 100:.1f} % of the picture is transparent to some degree and is laid on the medium's white.",
+                say("recipes.transparent", share=arrival.transparent * 100),
             )
         )
     return [*found, *_other_order(facts, profile), *_profile(facts, profile)]
@@ -80,7 +83,7 @@ def _other_order(facts: PictureFacts, profile: Profile | None) -> list[Finding]:
         Finding(
             "attention",
             "ink-names",
-            f"The file calls its inks {', '.join(facts.inks)}, and its profile {', '.join(theirs)}; the profile is followed, channel by channel.",
+            say("recipes.ink-names", inks=list(facts.inks), theirs=list(theirs)),
         )
     ]
 
@@ -94,7 +97,7 @@ def _profile(facts: PictureFacts, profile: Profile | None) -> list[Finding]:
             Finding(
                 "attention",
                 "output-profile",
-                f"The embedded profile {profile.description!r} is of a printer; the picture was converted for a print already.",
+                say("recipes.output-profile", profile=profile.description),
             )
         ]
     if known.get(profile.description) in WIDE and facts.bits == 8:
@@ -102,7 +105,7 @@ def _profile(facts: PictureFacts, profile: Profile | None) -> list[Finding]:
             Finding(
                 "attention",
                 "wide-8-bit",
-                f"{profile.description} in 8 bits has coarse steps; gradients may band.",
+                say("recipes.wide-8-bit", profile=profile.description),
             )
         ]
     if not profile.is_matrix_shaper:
@@ -110,7 +113,7 @@ def _profile(facts: PictureFacts, profile: Profile | None) -> list[Finding]:
             Finding(
                 "note",
                 "table-profile",
-                f"The embedded profile {profile.description!r} works by tables, as cameras and scanners have; it is used as it is.",
+                say("recipes.table-profile", profile=profile.description),
             )
         ]
     return []

@@ -10,6 +10,7 @@ from plinto_core.imaging.writer import PROCESS
 from plinto_core.recipes.output import print_resolution, result_size
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import extra_channels_sentence
+from plinto_core.words import Said, say
 
 Level = Literal["stop", "attention", "note"]
 LOW_PPI, HIGH_PPI = 150.0, 450.0
@@ -22,7 +23,7 @@ class Finding:
 
     level: Level
     code: str
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True)
@@ -66,7 +67,7 @@ def _source(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "stop",
                 "question",
-                "The house rules ask what the artwork's colours mean. Answer in the stage Source.",
+                say("recipes.question"),
             )
         )
     elif now.source_origin in ("house default", "none"):
@@ -74,7 +75,7 @@ def _source(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "no-profile",
-                "The artwork has no profile; its colours are a house default's and may look different at the sender.",
+                say("recipes.no-profile"),
             )
         )
     if now.transparency:
@@ -82,13 +83,13 @@ def _source(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "flattened",
-                "Transparency is laid on the medium's white; the receiver gets a flat picture.",
+                say("recipes.flattened"),
             )
         )
     if now.extra_channels:
         names = ", ".join(now.extra_channels)
         found.append(
-            Finding("attention", "extra-channels", f"Left out, as agreed: {names}.")
+            Finding("attention", "extra-channels", say("recipes.channels-left-out", names=names))
             if recipe.extra_channels == "leave out"
             else Finding("stop", "extra-channels", extra_channels_sentence(now.extra_channels))
         )
@@ -97,16 +98,14 @@ def _source(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "numbers",
-                "The artwork is in this condition's own space; its numbers go out as they are.",
+                say("recipes.numbers"),
             )
         )
     if recipe.negative:
-        found.append(
-            Finding("note", "from-negative", "The artwork is turned from a negative to a positive.")
-        )
+        found.append(Finding("note", "from-negative", say("recipes.from-negative")))
     if now.pages > 1:
         found.append(
-            Finding("note", "pages", f"Only page {recipe.page + 1} of {now.pages} is delivered.")
+            Finding("note", "pages", say("recipes.pages", page=recipe.page + 1, pages=now.pages))
         )
     return found
 
@@ -116,7 +115,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
     try:
         (high, wide), result = result_size(*now.size, now.resolution, delivery)
     except CoreError as error:
-        return [Finding("stop", "size", str(error))]
+        return [Finding("stop", "size", error.said)]
     found: list[Finding] = []
     if now.process == "display":
         # Pixels are shown one to one; how large is the screen's affair.
@@ -128,7 +127,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 level,
                 "no-size",
-                "The file states no print size; the receiver's system will guess one. Set the width of the print.",
+                say("recipes.no-size"),
             )
         )
     elif stated is not None:
@@ -138,7 +137,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 Finding(
                     "attention",
                     "low-resolution",
-                    f"The artwork has {ppi:.0f} ppi at this size; single pixels may show below {LOW_PPI:.0f}.",
+                    say("recipes.low-resolution", ppi=ppi, least=LOW_PPI),
                 )
             )
         elif max(result) > HIGH_PPI and delivery.films is None:
@@ -146,7 +145,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 Finding(
                     "note",
                     "high-resolution",
-                    f"The result has {max(result):.0f} ppi, more than print shows; a resolution of 300 would make the file smaller.",
+                    say("recipes.high-resolution", ppi=max(result)),
                 )
             )
         if delivery.resolution is not None and delivery.resolution > 1.5 * ppi:
@@ -154,7 +153,7 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 Finding(
                     "note",
                     "enlarged",
-                    "More pixels are made than the artwork has; they add no detail.",
+                    say("recipes.enlarged"),
                 )
             )
     if high * wide * now.channels * delivery.bits / 8 > _LARGE and delivery.films is None:
@@ -162,7 +161,10 @@ def _size(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "large",
-                f"Uncompressed the result has {high * wide * now.channels * delivery.bits / 8e9:.1f} GB.",
+                say(
+                    "recipes.large",
+                    gigabytes=high * wide * now.channels * delivery.bits / 8000000000.0,
+                ),
             )
         )
     return found
@@ -176,7 +178,7 @@ def _turning(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "not-mirrored",
-                "The condition is a transfer print, but the file is not mirrored: the print will come out reversed.",
+                say("recipes.not-mirrored"),
             )
         )
     if delivery.mirror and not now.mirrored_medium and delivery.films is None:
@@ -184,19 +186,17 @@ def _turning(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "mirrored",
-                "The file is mirrored, but the condition prints right-reading.",
+                say("recipes.mirrored"),
             )
         )
     if delivery.negative and delivery.films is None:
-        found.append(
-            Finding("attention", "negative", "The file is a negative; it cannot be judged by eye.")
-        )
+        found.append(Finding("attention", "negative", say("recipes.negative")))
         if delivery.embed:
             found.append(
                 Finding(
                     "attention",
                     "negative-profile",
-                    "A negative with the profile in it shows false colours in every viewer; leave the profile out.",
+                    say("recipes.negative-profile"),
                 )
             )
     return found
@@ -209,7 +209,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "tac",
-                f"The highest total ink is {now.tac_max:.0f} %, the condition bears {now.tac_rule:.0f} %. Set ink rules.",
+                say("recipes.tac", highest=now.tac_max, borne=now.tac_rule),
             )
         )
     if recipe.ink_rules and now.tac_rule is not None and recipe.ink_rules.tac > now.tac_rule + 0.5:
@@ -217,7 +217,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "tac-rule",
-                f"The ink rules allow {recipe.ink_rules.tac:.0f} %, more than the condition's {now.tac_rule:.0f} %.",
+                say("recipes.tac-rule", tac=recipe.ink_rules.tac, borne=now.tac_rule),
             )
         )
     if now.out_of_gamut is not None and now.out_of_gamut > 25 and now.process != "display":
@@ -225,7 +225,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "gamut",
-                f"{now.out_of_gamut:.0f} % of the picture is too vivid, too dark or too light for the condition; agree a proof with the customer.",
+                say("recipes.gamut", share=now.out_of_gamut),
             )
         )
     if recipe.intent == "absolute":
@@ -233,7 +233,7 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "attention",
                 "absolute",
-                "Absolute colorimetric prints the artwork's own white on the medium; it is meant for proofs.",
+                say("recipes.absolute"),
             )
         )
     if recipe.plates:
@@ -241,13 +241,11 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "plates",
-                f"Plates changed after the separation: {', '.join(sorted(recipe.plates))}.",
+                say("recipes.plates", plates=sorted(recipe.plates)),
             )
         )
     if now.process == "screen" and recipe.delivery.films is None and now.inks:
-        found.append(
-            Finding("note", "films", "Screens are made from films; the delivery is a picture.")
-        )
+        found.append(Finding("note", "films", say("recipes.films")))
     return found
 
 
@@ -256,19 +254,17 @@ def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
     found = []
     if now.inks and now.inks != PROCESS and delivery.films is None:
         if delivery.format in ("PNG", "JPEG"):
-            said = (
-                f"{delivery.format} cannot hold the inks {', '.join(now.inks)}. Choose TIFF or PDF."
-            )
+            said = say("recipes.format-inks", format=delivery.format, inks=now.inks)
             found.append(Finding("stop", "format-inks", said))
         elif delivery.format == "PDF" and not delivery.embed:
-            said = "A PDF of such inks says by their profile what they look like. Embed it, or choose TIFF."
+            said = say("recipes.pdf-bare-inks")
             found.append(Finding("stop", "format-inks", said))
     if not delivery.embed and delivery.films is None:
         found.append(
             Finding(
                 "note",
                 "bare",
-                "No profile goes with the file; say which condition its numbers are for.",
+                say("recipes.bare"),
             )
         )
     if delivery.format == "JPEG" and now.inks == PROCESS:
@@ -276,16 +272,12 @@ def _format(recipe: Recipe, now: Circumstances) -> list[Finding]:
             Finding(
                 "note",
                 "jpeg-cmyk",
-                "JPEG with inks is compressed with losses, and some programs show it reversed.",
+                say("recipes.jpeg-cmyk"),
             )
         )
     if delivery.format == "PDF" and delivery.bits == 16 and delivery.films is None:
-        found.append(
-            Finding(
-                "note", "pdf-16", "A PDF with 16 bits needs version 1.5 or later at the receiver."
-            )
-        )
+        found.append(Finding("note", "pdf-16", say("recipes.pdf-16")))
     printed = now.process != "display" and delivery.films is None
     if delivery.format == "TIFF" and delivery.bits == 16 and printed:
-        found.append(Finding("note", "tiff-16", "Some RIPs read 8-bit TIFF only."))
+        found.append(Finding("note", "tiff-16", say("recipes.tiff-16")))
     return found

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 
 from plinto_core.errors import BadRecipe
+from plinto_core.words import say
 
 FIELDS = {
     "artwork": "the artwork's file name without its ending",
@@ -27,11 +28,11 @@ def file_name(pattern: str, values: Mapping[str, str], suffix: str) -> str:
     """The pattern with its fields filled in; raises BadRecipe for a field that is none."""
     unknown = [f for f in _FIELD.findall(pattern) if f not in FIELDS]
     if unknown or pattern.count("{") != len(_FIELD.findall(pattern)):
+        fields = ["{" + f + "}" for f in FIELDS]
         raise BadRecipe(
-            f"The file name pattern holds {unknown[0]!r}, which is no field."
+            say("recipes.file-name-field", field=unknown[0], fields=fields)
             if unknown
-            else "The file name pattern has a brace without its partner.",
-            remedy=f"Use {', '.join('{' + f + '}' for f in FIELDS)}.",
+            else say("recipes.file-name-brace", fields=fields)
         )
     filled = _FIELD.sub(lambda m: str(values.get(m[1], "")), pattern)
     safe = _UNSAFE.sub("-", filled).strip(" .-") or "delivery"

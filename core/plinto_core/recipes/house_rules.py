@@ -12,6 +12,7 @@ from plinto_core.fields import checked
 from plinto_core.icc.spaces import FAMILY_OF, Intent
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.recipes.sources import Resolve, embedded_profile
+from plinto_core.words import say
 
 _KINDS = {s: FAMILY_OF[s].lower() for s in ("RGB ", "GRAY", "CMYK")}
 """Field of a set by the signature it is for."""
@@ -78,10 +79,7 @@ def _differs(rules: HouseRules, default: str | None) -> SourceDecision:
 
 def _missing(facts: PictureFacts, rules: HouseRules, default: str | None) -> SourceDecision:
     if rules.missing == "refuse":
-        raise BadRecipe(
-            f"The house rules {rules.name!r} refuse pictures without a usable profile.",
-            remedy="Ask the sender for the profile, or change the house rules.",
-        )
+        raise BadRecipe(say("recipes.house-refuses", rules=rules.name))
     if rules.missing == "ask" or default is None:
         return SourceDecision(default, None, "missing")
     return SourceDecision(default, None)
@@ -89,7 +87,7 @@ def _missing(facts: PictureFacts, rules: HouseRules, default: str | None) -> Sou
 
 def parse_house_rules(data: Any, resolve: Resolve) -> HouseRules:
     """A set from decoded JSON, its profiles looked up; raises BadRecipe with the field at fault."""
-    rules = checked(HouseRules, data, "The house rules are")
+    rules = checked(HouseRules, data, "recipes.house-not-usable")
     for space, kind in _KINDS.items():
         reference = rules.default_for(space)
         if reference is None:
@@ -97,12 +95,7 @@ def parse_house_rules(data: Any, resolve: Resolve) -> HouseRules:
         try:
             profile = resolve(reference)
         except BadProfile as error:
-            raise BadRecipe(
-                f"The house rules' default for {kind.upper()} is not known here.",
-                remedy="Upload that profile first, or choose another.",
-            ) from error
+            raise BadRecipe(say("recipes.house-default-unknown", kind=kind.upper())) from error
         if profile.colour_space != space:
-            raise BadRecipe(
-                f"The house rules' default for {kind.upper()} is a profile of another space."
-            )
+            raise BadRecipe(say("recipes.house-default-space", kind=kind.upper()))
     return rules

@@ -23,6 +23,7 @@ from plinto_core.imaging.spool import spooled, turned_bands
 from plinto_core.imaging.writer import OutputOptions, whole_or_none, write_picture
 from plinto_core.inks.ink_set import InkSet
 from plinto_core.recipes.recipe import Delivery, Recipe
+from plinto_core.words import say
 
 
 def print_resolution(
@@ -47,10 +48,7 @@ def result_size(
     if delivery.resolution is None:
         return (height, width), stated
     if stated is None:
-        raise BadRecipe(
-            "The picture states no resolution, so it cannot be resampled to one.",
-            remedy="Set the width of the print, or keep its pixels.",
-        )
+        raise BadRecipe(say("recipes.resampled-no-size"))
     wide = max(1, round(width * delivery.resolution / stated[0]))
     high = max(1, round(height * delivery.resolution / stated[1]))
     check_size(wide, high, MAX_STREAMED)

@@ -13,6 +13,7 @@ from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.plates import PlateRule
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import PRESENT, Method
+from plinto_core.words import say
 
 MOST_REGIONS = 6
 NO_LIMIT = 400.0
@@ -113,11 +114,11 @@ class Recipe(BaseModel):
     def _regions(self) -> Recipe:
         regional = [c for c in self.corrections if c.region is not None]
         if len(regional) > MOST_REGIONS:
-            raise ValueError(f"at most {MOST_REGIONS} corrections have a region")
+            raise ValueError(say("recipes.regions-many", most=MOST_REGIONS))
         if self.link is not None and self.ink_rules is not None:
-            raise ValueError("a device link makes the inks; ink rules would make them anew")
+            raise ValueError(say("recipes.link-and-rules-field"))
         if self.ink_rules is None and any(c.black for c in regional):
-            raise ValueError("black in a region needs ink rules, so that the TAC is known")
+            raise ValueError(say("recipes.region-black"))
         return self
 
 
@@ -132,4 +133,4 @@ def tac_in_force(recipe: Recipe, of_condition: float | None) -> float | None:
 
 def parse_recipe(data: Any) -> Recipe:
     """A recipe from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(Recipe, data, "The recipe is")
+    return checked(Recipe, data, "recipes.not-usable")

@@ -9,6 +9,7 @@ from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import PRESENT
 from plinto_core.recipes.recipe import Recipe
+from plinto_core.words import Said, say
 
 
 @dataclass(frozen=True)
@@ -33,30 +34,28 @@ class Note:
     """way : "kept", "adapted" or "attention"."""
 
     way: Literal["kept", "adapted", "attention"]
-    text: str
+    text: Said
 
 
 def retarget(recipe: Recipe, old: ConditionFacts, new: ConditionFacts) -> tuple[Recipe, list[Note]]:
     """The recipe for another condition and what happened to its parts."""
     notes: list[Note] = []
     changes: dict[str, Any] = {"destination": new.profile, "version": PRESENT}
-    notes.append(
-        Note("kept", "Source, intent, black point compensation and the corrections of the artwork.")
-    )
+    notes.append(Note("kept", say("recipes.kept-source")))
     _ink_rules(recipe, old, new, changes, notes)
     _regions(recipe, new, changes, notes)
     _plates(recipe, old, new, changes, notes)
     _delivery(recipe, old, new, changes, notes)
     if recipe.link is not None:
         changes["link"] = None
-        text = "The device link was left out: it was made for the former condition."
+        text = say("recipes.link-left-out")
         notes.append(Note("attention", text))
     if recipe.after is not None and len(new.inks) != 3:
         changes["after"] = None
         notes.append(
             Note(
                 "attention",
-                "The colour table after the conversion was left out: it needs an RGB destination.",
+                say("recipes.table-left-out"),
             )
         )
     order = {"attention": 0, "adapted": 1, "kept": 2}
@@ -88,7 +87,7 @@ def _ink_rules(
         return
     if new.inks in _NO_INKS:
         changes["ink_rules"] = None
-        notes.append(Note("attention", f"Own ink rules were left out: {new.name} takes no inks."))
+        notes.append(Note("attention", say("recipes.rules-left-out", condition=new.name)))
         return
     gone = [n for n in rules.limits if n not in new.inks]
     if gone:
@@ -98,7 +97,7 @@ def _ink_rules(
         notes.append(
             Note(
                 "attention",
-                f"Limits of inks that {new.name} does not have were left out: {', '.join(gone)}.",
+                say("recipes.limits-left-out", condition=new.name, inks=list(gone)),
             )
         )
     share = rules.tac / old.tac if old.tac else 1.0
@@ -108,15 +107,21 @@ def _ink_rules(
         notes.append(
             Note(
                 "adapted",
-                f"TAC {rules.tac:.0f} % became {tac:.0f} %; {new.name} bears {new.tac:.0f} %.",
+                say(
+                    "recipes.tac-adapted",
+                    before=rules.tac,
+                    after=tac,
+                    condition=new.name,
+                    borne=new.tac,
+                ),
             )
         )
-    notes.append(Note("kept", "Black generation and black protection."))
+    notes.append(Note("kept", say("recipes.kept-black")))
     if rules.limits:
         notes.append(
             Note(
                 "attention",
-                f"The limits of single inks ({_list(rules.limits)}) were chosen for {old.name}; check them.",
+                say("recipes.limits-to-check", limits=_list(rules.limits), condition=old.name),
             )
         )
 
@@ -136,14 +141,12 @@ def _regions(
         notes.append(
             Note(
                 "attention",
-                "Black of single regions was left out: the new condition cannot be re-separated.",
+                say("recipes.region-black-left-out"),
             )
         )
         return
     names = ", ".join(c.name or "a region" for c in black)
-    notes.append(
-        Note("attention", f"Black of {names} is made again with the new inks; look at its plate.")
-    )
+    notes.append(Note("attention", say("recipes.region-black-anew", names=names)))
 
 
 def _plates(
@@ -162,7 +165,7 @@ def _plates(
         notes.append(
             Note(
                 "attention",
-                f"Rules of plates that {new.name} does not have were left out: {', '.join(gone)}.",
+                say("recipes.plates-left-out", condition=new.name, plates=list(gone)),
             )
         )
     curves = [n for n, p in fitting.items() if p.curve]
@@ -171,23 +174,13 @@ def _plates(
         notes.append(
             Note(
                 "attention",
-                f"Curves of plates {', '.join(curves)} were kept, but made for {old.name}; check or remove them.",
+                say("recipes.curves-to-check", plates=list(curves), condition=old.name),
             )
         )
     if dots:
         way: Literal["kept", "attention"] = "kept" if old.process == new.process else "attention"
-        text = f"Least dots on plates {', '.join(dots)}"
-        notes.append(
-            Note(
-                way,
-                text
-                + (
-                    "."
-                    if way == "kept"
-                    else f" were kept from {old.process}; {new.process} may hold other dots."
-                ),
-            )
-        )
+        wording = "recipes.dots-kept" if way == "kept" else "recipes.dots-to-check"
+        notes.append(Note(way, say(wording, plates=dots, before=old.process, now=new.process)))
 
 
 def _delivery(
@@ -203,35 +196,36 @@ def _delivery(
         notes.append(
             Note(
                 "adapted",
-                f"The file is {'mirrored' if new.mirror else 'no longer mirrored'}, as {new.name} prints.",
+                say(
+                    "recipes.mirrored-now" if new.mirror else "recipes.no-longer-mirrored",
+                    condition=new.name,
+                ),
             )
         )
     if recipe.delivery.apart and new.inks in _NO_INKS:
         delivery["apart"] = False
-        notes.append(Note("adapted", f"One file for all: {new.name} takes no inks."))
+        notes.append(Note("adapted", say("recipes.one-file", condition=new.name)))
     if recipe.delivery.films is not None:
         if new.process in ("screen", "flexo") and new.inks not in _NO_INKS:
             notes.append(
                 Note(
                     "attention",
-                    f"Ruling and angles of the films were chosen for {old.name}; check them.",
+                    say("recipes.films-to-check", condition=old.name),
                 )
             )
         else:
             delivery["films"] = None
-            notes.append(Note("adapted", f"Films became a picture: {new.name} takes none."))
+            notes.append(Note("adapted", say("recipes.films-left-out", condition=new.name)))
     elif new.process == "screen" and old.process != "screen" and new.inks not in _NO_INKS:
         notes.append(
             Note(
                 "attention",
-                f"{new.name} is printed from films; switch them on with the ruling of its mesh: {FilmRules().ruling:.0f} lines per inch is usual.",
+                say("recipes.films-wanted", condition=new.name, ruling=FilmRules().ruling),
             )
         )
     if new.ticket and delivery["ticket"] != {**delivery["ticket"], **new.ticket}:
         delivery["ticket"] = {**delivery["ticket"], **new.ticket}
-        notes.append(
-            Note("adapted", f"The print ticket has the medium, passes and drying of {new.name}.")
-        )
+        notes.append(Note("adapted", say("recipes.ticket-taken", condition=new.name)))
     if delivery != recipe.delivery.model_dump(mode="json"):
         changes["delivery"] = delivery
 

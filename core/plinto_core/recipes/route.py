@@ -40,6 +40,7 @@ from plinto_core.transform.link import (
 )
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import say
 
 LINKS = link_cache()
 CURVED = 0.15
@@ -87,63 +88,44 @@ class ColourRoute:
 
     def __post_init__(self) -> None:
         if self.rules is not None and not separates(self.destination):
-            raise BadRecipe(
-                "Ink rules were given, but the destination is no profile of inks.",
-                remedy="Leave the ink rules out or choose a condition with inks.",
-            )
+            raise BadRecipe(say("recipes.rules-without-inks"))
         limited = [] if self.rules is None else self.rules.limits
         missing = [n for n in limited if n not in ink_names(self.destination)]
         if missing:
             raise BadRecipe(
-                f"The destination has no ink {missing[0]!r} to limit.",
-                remedy=f"Its inks are {', '.join(ink_names(self.destination))}.",
+                say(
+                    "recipes.limit-ink-unknown",
+                    ink=missing[0],
+                    inks=list(ink_names(self.destination)),
+                )
             )
         unknown = [n for n in self.plates if n not in ink_names(self.destination)]
         if unknown:
-            raise BadRecipe(f"The destination has no plate {unknown[0]!r}.")
+            raise BadRecipe(say("recipes.plate-unknown", plate=unknown[0]))
         kinds = (self.source.colour_space, "RGB ")
         if self.arrival is not None and self.arrival.colour_space not in kinds:
-            raise BadRecipe(
-                "The arrival space is of another kind than the artwork.",
-                remedy="Choose an RGB space, one of the artwork's own kind, or none.",
-            )
+            raise BadRecipe(say("recipes.arrival-kind"))
         if self.before is not None and self.space.colour_space != "RGB ":
-            raise BadRecipe(
-                "A .cube table before the conversion needs RGB numbers.",
-                remedy="Choose an RGB arrival space, or leave the table out.",
-            )
+            raise BadRecipe(say("recipes.cube-before"))
         if self.conversion is not None:
             self._judge_link(self.conversion)
         if self.after is not None and self.destination.colour_space != "RGB ":
-            raise BadRecipe(
-                "A .cube table after the conversion needs an RGB destination.",
-                remedy="Apply it before the conversion instead.",
-            )
+            raise BadRecipe(say("recipes.cube-after"))
 
     def _judge_link(self, link: Profile) -> None:
         ends = (link.colour_space, link.header.pcs)
         needed = (self.space.colour_space, self.destination.colour_space)
         if link.header.device_class != "link":
-            raise BadRecipe(
-                f"The profile {link.description!r} is no device link.",
-                remedy="Save a colour path as a device link, or choose another.",
-            )
+            raise BadRecipe(say("recipes.link-none", profile=link.description))
         if ends != needed:
             said, wanted = (" to ".join(s.strip() for s in pair) for pair in (ends, needed))
             raise BadRecipe(
-                f"The device link {link.description!r} leads from {said}, and the recipe from {wanted}.",
-                remedy="Choose one between these spaces.",
+                say("recipes.link-spaces", profile=link.description, ways=said, wanted=wanted)
             )
         if self.rules is not None:
-            raise BadRecipe(
-                "A device link makes the inks; ink rules would make them anew.",
-                remedy="Leave out one of the two.",
-            )
+            raise BadRecipe(say("recipes.link-and-rules"))
         if self.adjustment and self.space.colour_space != "RGB ":
-            raise BadRecipe(
-                "Before a device link only RGB numbers can be corrected.",
-                remedy="Leave the corrections out, or convert without the link.",
-            )
+            raise BadRecipe(say("recipes.link-corrections"))
 
     @cached_property
     def key(self) -> str:
@@ -456,4 +438,4 @@ def proof_intent(plays: str) -> tuple[str, bool]:
             "paper": ("absolute", False),
         }[plays]
     except KeyError:
-        raise BadRecipe(f"A screen does not play {plays!r}.") from None
+        raise BadRecipe(say("recipes.screen-unknown", space=plays)) from None

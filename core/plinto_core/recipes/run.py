@@ -46,6 +46,7 @@ from plinto_core.recipes.sources import (
 )
 from plinto_core.recipes.unconverted import unconverted_figures
 from plinto_core.transform.link import DeviceLink, LinkError
+from plinto_core.words import say
 
 SAMPLES = 200_000
 """About how many pixels the report's colour statistics are measured on."""
@@ -167,7 +168,7 @@ def run_recipe(
     """
     began = time.monotonic()
     if source.exists() and target.exists() and source.samefile(target):
-        raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
+        raise BadRecipe(say("recipes.same-file"))
     with opened_run(recipe, source, resolve, find_table, progress) as opened:
         facts, ready, converter = opened.facts, opened.ready, opened.converter
         chosen, route, destination = ready.source, ready.route, ready.route.destination

@@ -15,6 +15,7 @@ from plinto_core.recipes.output import result_size
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.route import ColourRoute, route_for
 from plinto_core.recipes.sources import FindTable, Resolve, SourceChoice, choose_source
+from plinto_core.words import say
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ def prepare(
     destination = resolve(recipe.destination)
     _writable(destination)
     if not 0 <= recipe.page < max(1, facts.pages):
-        raise BadRecipe(f"The picture has no page {recipe.page + 1}.")
+        raise BadRecipe(say("recipes.page-unknown", page=recipe.page + 1))
     arrival = resolve(recipe.arrival) if recipe.arrival else None
     link = resolve(recipe.link) if recipe.link else None
     route = route_for(recipe, source.profile, destination, find_table, arrival, link)
@@ -51,28 +52,20 @@ def prepare(
 
 def _writable(destination: Profile) -> None:
     if destination.channels > MOST_INKS or destination.colour_space in ("Lab ", "XYZ "):
-        raise NotSupported(
-            f"Pictures of {destination.channels} channels cannot be written.",
-            remedy="Choose an RGB or grey destination, or one of up to eight inks.",
-        )
+        raise NotSupported(say("recipes.channels-unwritten", channels=destination.channels))
 
 
 def _films(recipe: Recipe, destination: Profile, resolution: tuple[float, float] | None) -> None:
     delivery = recipe.delivery
     if delivery.apart and not is_subtractive(destination.colour_space):
-        raise BadRecipe(
-            "A file for every ink needs inks.", remedy="Choose a destination with inks."
-        )
+        raise BadRecipe(say("recipes.separate-files-inks"))
     if delivery.apart and delivery.format != "TIFF":
-        raise BadRecipe("A file for every ink is a TIFF.", remedy="Choose TIFF.")
+        raise BadRecipe(say("recipes.separate-files-tiff"))
     if delivery.films is None:
         return
     if not is_subtractive(destination.colour_space):
-        raise BadRecipe("Films are made of inks.", remedy="Choose a destination with inks.")
+        raise BadRecipe(say("recipes.films-inks"))
     if delivery.format not in ("TIFF", "PDF"):
-        raise BadRecipe("Films are written as TIFF or PDF.", remedy="Choose one of these.")
+        raise BadRecipe(say("recipes.films-format"))
     if resolution is None:
-        raise BadRecipe(
-            "The picture states no resolution, so its films have no size.",
-            remedy="Set the width of the print.",
-        )
+        raise BadRecipe(say("recipes.films-no-size"))

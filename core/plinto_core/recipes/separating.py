@@ -7,6 +7,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.inks.rules import InkRules
 from plinto_core.recipes.route import ColourRoute, separates
 from plinto_core.transform.path import NumbersStep
+from plinto_core.words import say
 
 
 def separation_step(profile: Profile, rules: InkRules, name: str, **into: object) -> NumbersStep:
@@ -16,10 +17,7 @@ def separation_step(profile: Profile, rules: InkRules, name: str, **into: object
     by which colours of other profiles come to it. Raises BadInput for a profile without inks.
     """
     if not separates(profile):
-        raise BadInput(
-            "Ink rules separate for conditions with inks only.",
-            remedy="Choose a condition with inks.",
-        )
+        raise BadInput(say("recipes.separating-no-inks"))
     route = ColourRoute(profile, profile, "relative", False, rules, numbers="separate")
     return NumbersStep(
         name,

@@ -26,6 +26,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.rules import InkRules
 from plinto_core.transform.chain import lab_of_device
+from plinto_core.words import say
 
 MOST_COLOURS = 2000
 MOST_INKS = 4
@@ -114,14 +115,14 @@ def spot_builds(
     press = _press(profile, rules, options)
     usable = [i for i in range(len(press.names)) if press.most[i] >= press.least]
     if not usable:
-        raise BadProfile("The ink rules leave no ink to build colours of.")
+        raise BadProfile(say("spots.no-ink-left"))
     counts: list[list[tuple[Floats, Floats]]] = []
     for count in range(1, min(options.inks, len(usable)) + 1):
         found = [_of_subset(press, subset, aims) for subset in combinations(usable, count)]
         counts.append([f for f in found if f is not None])
     counts = [c for c in counts if c]
     if not counts:
-        raise BadProfile("The total that the ink rules allow leaves no ink to build colours of.")
+        raise BadProfile(say("spots.total-no-ink-left"))
     best = [_best_of(found) for found in counts]
     return [_told(press, names[i], aims[i], [(d[i], float(e[i])) for d, e in best], options.gain)
             for i in range(len(aims))]  # fmt: skip
@@ -142,13 +143,10 @@ def direction(aim: Floats, printed: Floats) -> str:
 
 def _press(profile: Profile, rules: InkRules, options: SpotOptions) -> _Press:
     if not is_subtractive(profile.colour_space):
-        raise BadProfile(
-            "Builds are made of inks, and the profile has none.",
-            remedy="Choose a printing condition with inks.",
-        )
+        raise BadProfile(say("spots.no-inks"))
     reason = why_not_examined(profile)
     if reason:
-        raise BadProfile(f"No builds can be made through the profile: {reason}.")
+        raise BadProfile(say("spots.no-way-back", why=reason))
     names = ink_names(profile)
     return _Press(
         names,

@@ -11,17 +11,15 @@ from plinto_core.errors import BadInput
 from plinto_core.spots.builds import MOST_COLOURS, SpotBuild
 from plinto_core.swatches.files import safe_cell
 from plinto_core.swatches.swatches import Swatches
+from plinto_core.words import say
 
 
 def aims_of(listed: Swatches) -> tuple[tuple[str, ...], Floats]:
     """Names and (n, 3) Lab of a list that builds can be sought for; raises BadInput."""
     if listed.space != "Lab ":
-        raise BadInput(
-            f"Builds are sought for measured colours, and the list holds {listed.space.strip()}.",
-            remedy="Send it along a colour path into Lab first, or take the measured colours.",
-        )
+        raise BadInput(say("spots.list-not-measured", space=listed.space.strip()))
     if len(listed) > MOST_COLOURS:
-        raise BadInput(f"Builds are sought for {MOST_COLOURS} colours at most in one list.")
+        raise BadInput(say("spots.list-long", most=MOST_COLOURS))
     return listed.names, listed.values
 
 

@@ -13,6 +13,7 @@ from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadInput, BadMeasurement
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.swatches.swatches import Swatches, swatches
+from plinto_core.words import Said, say
 
 NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
 _PARSER = {"resolve_entities": False, "no_network": True, "load_dtd": False, "huge_tree": False}
@@ -39,11 +40,9 @@ def read_cxf(data: bytes) -> list[Swatches]:
     try:
         root = etree.fromstring(data, etree.XMLParser(**_PARSER))
     except etree.XMLSyntaxError as error:
-        raise BadMeasurement(
-            "The CxF file is not well-formed XML.", remedy="It is truncated; export it again."
-        ) from error
+        raise BadMeasurement(say("swatches.cxf-malformed")) from error
     if _local(root) != "CxF":
-        raise BadMeasurement("The file is XML, but no CxF3.")
+        raise BadMeasurement(say("swatches.cxf-other"))
     starts = _wavelengths(root)
     names: list[str] = []
     lab: list[Floats | None] = []
@@ -73,7 +72,7 @@ def read_cxf(data: bytes) -> list[Swatches]:
         values = np.array([v for _, v in kept])
         lists.append(swatches(space, values, [n for n, _ in kept], title=title))
     if not lists:
-        raise BadMeasurement("The CxF file holds no colours in Lab, XYZ, spectra, RGB or CMYK.")
+        raise BadMeasurement(say("swatches.cxf-no-colours"))
     return lists
 
 
@@ -81,22 +80,19 @@ def _local(element: etree._Element) -> str:
     return str(etree.QName(element).localname)
 
 
-def _other_white(root: etree._Element) -> tuple[str, ...]:
+def _other_white(root: etree._Element) -> tuple[Said, ...]:
     """A note where colours are for another illuminant than D50, which is what paths compare under."""
     said = {(e.text or "").strip().upper() for e in root.iter("{*}Illuminant")} - {"D50", ""}
     if not said:
         return ()
-    names = ", ".join(sorted(said))[:40]
-    return (f"Colours of the file are for {names}; they were taken as they stand, as if for D50.",)
+    return (say("swatches.cxf-white", whites=", ".join(sorted(said))[:40]),)
 
 
 def _number(text: str | None) -> float:
     try:
         return float((text or "").strip())
     except ValueError:
-        raise BadMeasurement(
-            f"The CxF file holds {(text or '')[:20]!r} where a number belongs."
-        ) from None
+        raise BadMeasurement(say("swatches.cxf-number", value=(text or "")[:20])) from None
 
 
 def _wavelengths(root: etree._Element) -> dict[str, tuple[float, float]]:
@@ -128,7 +124,7 @@ def _colour(found: etree._Element, starts: dict[str, tuple[float, float]]) -> Fl
     if spectrum.get("StartWL"):
         first = _number(spectrum.get("StartWL"))
     if values.size < _FEWEST_BANDS or step <= 0:
-        raise BadMeasurement("A spectrum of the CxF file is too short to make a colour of.")
+        raise BadMeasurement(say("swatches.cxf-spectrum-short"))
     wavelengths = np.asarray(first + step * np.arange(values.size), dtype=np.float64)
     return np.asarray(XYZ_to_Lab(reflectance_to_XYZ(values[None], wavelengths))[0])
 
@@ -139,7 +135,7 @@ def _device(found: etree._Element) -> tuple[str, list[float]] | None:
         if held is not None:
             greatest = _number(held.get("MaxRange")) if held.get("MaxRange") else top
             if greatest <= 0:
-                raise BadMeasurement("The CxF file names a greatest value that is none.")
+                raise BadMeasurement(say("swatches.cxf-greatest"))
             return space, [_number(held.findtext(f"{{*}}{p}")) * top / greatest for p in parts]
     return None
 
@@ -149,9 +145,7 @@ def write_cxf(listed: Swatches) -> bytes:
     words = {space: (name, parts) for name, (space, parts, _) in _DEVICE.items()}
     if listed.space != "Lab " and listed.space not in words:
         kind = "inks" if is_subtractive(listed.space) else "values"
-        raise BadInput(
-            f"CxF3 has no place for these {kind}.", remedy="Take the list out as CGATS text or CSV."
-        )
+        raise BadInput(say("swatches.cxf-no-place", kind=kind))
     root = etree.Element(f"{{{NAMESPACE}}}CxF", nsmap={None: NAMESPACE})
     about = _under(root, "FileInformation")
     _under(about, "Creator", "Plinto")

@@ -21,6 +21,7 @@ from plinto_core.measurement.characterisation import numbers_of, spectral_fields
 from plinto_core.swatches.cxf import is_cxf, read_cxf, write_cxf
 from plinto_core.swatches.swatches import Swatches, swatches
 from plinto_core.transform.direct import colour_names, named_lab
+from plinto_core.words import say
 
 Format = Literal["csv", "cgats", "cxf"]
 FORMATS: tuple[Format, ...] = get_args(Format)
@@ -66,10 +67,7 @@ def _of_profile(profile: Profile) -> list[Swatches]:
         names = list(colour_names(profile))
         return [swatches("Lab ", named_lab(profile), names, title=profile.description)]
     if "targ" not in profile:
-        raise BadInput(
-            "The profile holds no measurements and no named colours.",
-            remedy="Make its chart or its solids a list instead.",
-        )
+        raise BadInput(say("swatches.profile-no-list"))
     found = _of_cgats(parse_text(profile.raw("targ")))
     return [_titled(one, profile.description) for one in found]
 
@@ -87,7 +85,7 @@ def _of_cgats(text: str) -> list[Swatches]:
         if lists:
             title = table.keywords.get("DESCRIPTOR", "")
             return [swatches(s, v, names, title=title) for s, v in lists]
-    raise BadMeasurement("No table of the file holds RGB, CMYK, inks, Lab, XYZ or spectra.")
+    raise BadMeasurement(say("swatches.file-no-table"))
 
 
 def _names(table: CgatsTable) -> list[str] | None:
@@ -152,20 +150,17 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
     """
     rows = [r for r in _split(text) if any(c.strip() for c in r)]
     if not rows:
-        raise BadInput("The list is empty.", remedy="Give a row for every colour.")
+        raise BadInput(say("swatches.list-empty"))
     plain = [c.strip() for c in rows[0]]
     head = [c.upper() for c in plain]
     counted = head == [str(i + 1) for i in range(len(head))] and (space or len(head) > 4)
     if any(_number(c) is not None for c in rows[0]) and not counted:
         if space is None:
-            raise BadInput(
-                "The first row does not name the columns.",
-                remedy="Name them, such as Name, L, a, b or R, G, B or C, M, Y, K.",
-            )
+            raise BadInput(say("swatches.no-column-names"))
         return _unnamed(rows, space)
     found, at = _header(plain, space)
     if len(rows) < 2:
-        raise BadInput("The list holds column names but no colours.")
+        raise BadInput(say("swatches.list-head-only"))
     name = next((head.index(n) for n in _NAMES if n in head), None)
     values = np.array([[_value(row, i, n) for i in at] for n, row in enumerate(rows[1:], 2)])
     names = (
@@ -195,7 +190,7 @@ def _split(text: str) -> list[list[str]]:
             try:
                 rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=separator))
             except csv.Error as error:
-                raise BadInput("The list cannot be read as rows of values.") from error
+                raise BadInput(say("swatches.rows-unreadable")) from error
             if separator == ",":
                 return rows
             return [
@@ -229,16 +224,13 @@ def _header(head: list[str], wanted: str | None) -> tuple[str, list[int]]:
     inks = _inks(head)
     if len(inks) > 4:
         return f"{len(inks):X}CLR", [head.index(n) for n in inks]
-    raise BadInput(
-        f"The columns {', '.join(head)[:80]} name no colour space.",
-        remedy="Name them L, a, b or L, C, h or R, G, B or C, M, Y, K or Grey or X, Y, Z.",
-    )
+    raise BadInput(say("swatches.columns-unknown", columns=", ".join(head)[:80]))
 
 
 def _value(row: list[str], at: int, number: int) -> float:
     value = _number(row[at]) if at < len(row) else None
     if value is None:
-        raise BadInput(f"Row {number} of the list lacks a number in column {at + 1}.")
+        raise BadInput(say("swatches.row-lacks-number", number=number, column=at + 1))
     return value
 
 
@@ -250,7 +242,7 @@ def _unnamed(rows: list[list[str]], space: str) -> Swatches:
         cells = [c.strip() for c in row if c.strip()]
         said = [_number(c) for c in cells[-count:]]
         if len(said) < count or None in said:
-            raise BadInput(f"Row {number} does not end in {count} numbers.")
+            raise BadInput(say("swatches.row-ends", number=number, count=count))
         values.append([v for v in said if v is not None])
         names.append(" ".join(cells[:-count]))
     found = np.array(values)

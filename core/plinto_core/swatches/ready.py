@@ -14,6 +14,7 @@ from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.swatches.swatches import MOST, Swatches, swatches
+from plinto_core.words import say
 
 _SOLIDS = 8
 """Inks up to which overprints are listed."""
@@ -22,7 +23,7 @@ _SOLIDS = 8
 def neutrals(count: int = 21) -> Swatches:
     """L* 100 to 0 with a* = b* = 0, evenly; 2 to 1001 of them."""
     if not 2 <= count <= 1001:
-        raise BadInput("Neutrals go in 2 to 1001 steps.")
+        raise BadInput(say("swatches.neutral-steps"))
     lightness = np.linspace(100, 0, count)
     lab = np.stack([lightness, 0 * lightness, 0 * lightness], axis=1)
     return swatches("Lab ", lab, [f"L* {v:g}" for v in np.round(lightness, 2)], title="Neutrals")
@@ -46,12 +47,9 @@ def chart(profile: Profile, steps: int = 6) -> Swatches:
     """Every combination of evenly spaced device values, 2 to 21 steps a channel."""
     channels = profile.channels
     if not 2 <= steps <= 21 or steps**channels > MOST:
-        raise BadInput(
-            f"A chart of {steps} steps on {channels} channels cannot be made.",
-            remedy=f"Take 2 to 21 steps, and {MOST} colours at most.",
-        )
+        raise BadInput(say("swatches.chart-steps", steps=steps, channels=channels, most=MOST))
     if profile.colour_space in ("Lab ", "XYZ "):
-        raise BadInput("A chart is made of device values; choose a device's profile.")
+        raise BadInput(say("swatches.chart-device"))
     top = 100.0 if is_subtractive(profile.colour_space) else 255.0
     axis = np.linspace(0, top, steps)
     values = np.array(list(product(axis, repeat=channels)))
@@ -65,10 +63,10 @@ def extremes(profile: Profile, hues: int = 24) -> Swatches:
     """A profile's most chromatic colour at every hue, even in hue, then its lightest and darkest grey;
     media-relative Lab. 3 to 120 hues."""
     if not 3 <= hues <= HUES.size:
-        raise BadInput(f"Extreme colours are taken at 3 to {HUES.size} hues.")
+        raise BadInput(say("swatches.hues", most=HUES.size))
     body = body_of(profile, "paper")
     if body is None:
-        raise BadInput("One or two inks print no body of colours; take their solids.")
+        raise BadInput(say("swatches.no-body"))
     figures = body_figures(body)
     rows = np.array(figures.chroma)
     lch, names = [], []
@@ -90,7 +88,7 @@ def device_bar(profile: Profile, count: int = 24) -> Swatches:
     count : of hues or steps, 3 to 120; inks have their own number.
     """
     if not 3 <= count <= HUES.size:
-        raise BadInput(f"A bar has 3 to {HUES.size} hues.")
+        raise BadInput(say("swatches.bar-hues", most=HUES.size))
     title = f"Bar of {profile.description}"
     space = profile.colour_space
     if space == "GRAY":
@@ -112,7 +110,7 @@ def device_bar(profile: Profile, count: int = 24) -> Swatches:
 def _inks(profile: Profile) -> tuple[str, ...]:
     names = ink_names(profile)
     if not is_subtractive(profile.colour_space):
-        raise BadInput("Only ink sets have solids.", remedy="Choose a press's profile.")
+        raise BadInput(say("swatches.solids-no-inks"))
     if len(names) > _SOLIDS:
-        raise BadInput(f"Solids are listed of up to {_SOLIDS} inks.")
+        raise BadInput(say("swatches.solids-many", most=_SOLIDS))
     return names

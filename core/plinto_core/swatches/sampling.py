@@ -12,6 +12,7 @@ from plinto_core.arrays import Floats, Pixels
 from plinto_core.errors import BadInput
 from plinto_core.icc.spaces import CHANNELS, is_subtractive
 from plinto_core.swatches.swatches import Swatches, swatches
+from plinto_core.words import Said, say
 
 MOST_MARKS = 100
 """Rows or columns of a grid."""
@@ -52,15 +53,15 @@ def sample_grid(picture: Pixels, space: str, grid: Grid) -> Swatches:
     """
     high, wide = picture.shape[:2]
     if not (1 <= grid.columns <= MOST_MARKS and 1 <= grid.rows <= MOST_MARKS):
-        raise BadInput(f"A grid has 1 to {MOST_MARKS} rows and columns of marks.")
+        raise BadInput(say("swatches.grid-marks", most=MOST_MARKS))
     if not 1 <= grid.mark <= 501:
-        raise BadInput("A mark is 1 to 501 pixels wide.")
+        raise BadInput(say("swatches.mark-width"))
     if grid.columns * grid.rows * grid.mark**2 > _MOST_PIXELS:
-        raise BadInput("So many large marks cannot be read.", remedy="Take fewer or smaller ones.")
+        raise BadInput(say("swatches.marks-area"))
     inside = min(grid.x, grid.y) >= 0 and min(grid.width, grid.height) > 0
     inside = inside and grid.x + grid.width <= wide + 0.5 and grid.y + grid.height <= high + 0.5
     if not inside:
-        raise BadInput("The grid lies outside the picture.", remedy="Draw it on the picture.")
+        raise BadInput(say("swatches.grid-outside"))
     channels = CHANNELS[space]
     full = float(np.iinfo(picture.dtype).max)
     places = centres(grid)
@@ -75,11 +76,10 @@ def sample_grid(picture: Pixels, space: str, grid: Grid) -> Swatches:
         names.append(f"{_letters(i // grid.columns)}{i % grid.columns + 1}")
         if under.std(axis=0).max() / full * 100 > UNEVEN:
             uneven.append(names[-1])
-    notes: tuple[str, ...] = ()
+    notes: tuple[Said, ...] = ()
     if uneven:
-        shown = ", ".join(uneven[:12]) + (" …" if len(uneven) > 12 else "")
-        plural = "marks lie" if len(uneven) > 1 else "mark lies"
-        notes = (f"{len(uneven)} {plural} on an edge or in texture: {shown}.",)
+        more = " …" if len(uneven) > 12 else ""
+        notes = (say("swatches.uneven", count=len(uneven), marks=uneven[:12], more=more),)
     return swatches(space, np.array(means) * _top(space), names, places=places, notes=notes)
 
 
@@ -90,7 +90,7 @@ def dominant(picture: Pixels, space: str, count: int = 8) -> Swatches:
     likes than asked give fewer swatches. The same picture gives the same list.
     """
     if not 2 <= count <= 64:
-        raise BadInput("Take 2 to 64 dominant colours.")
+        raise BadInput(say("swatches.dominant-count"))
     channels = CHANNELS[space]
     device = picture[..., :channels].reshape(-1, channels) / float(np.iinfo(picture.dtype).max)
     device = device[:: max(1, math.ceil(len(device) / _CELLS))]

@@ -10,6 +10,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.icc.spaces import CHANNELS, channel_names, is_subtractive
+from plinto_core.words import Said, say
 
 MOST = 200_000
 """Swatches in one list."""
@@ -28,7 +29,7 @@ class Swatches:
     names: tuple[str, ...]
     places: Floats | None = None
     title: str = ""
-    notes: tuple[str, ...] = ()
+    notes: tuple[Said, ...] = ()
 
     @property
     def columns(self) -> tuple[str, ...]:
@@ -51,27 +52,25 @@ def swatches(
     *,
     places: Floats | None = None,
     title: str = "",
-    notes: tuple[str, ...] = (),
+    notes: tuple[Said, ...] = (),
 ) -> Swatches:
     """A checked list; colours without a name are numbered. Raises BadInput with the row at fault."""
     if space not in CHANNELS or space == "XYZ ":
-        raise BadInput(f"There are no swatches in the space {space.strip()[:20]!r}.")
+        raise BadInput(say("swatches.space-unknown", space=space.strip()[:20]))
     values = np.asarray(values, dtype=np.float64)
     if values.ndim != 2 or values.shape[1] != CHANNELS[space]:
-        raise BadInput(f"Swatches in {space.strip()} have {CHANNELS[space]} values each.")
+        raise BadInput(say("swatches.space-values", space=space.strip(), channels=CHANNELS[space]))
     if not 0 < len(values) <= MOST:
-        raise BadInput(
-            f"The list holds {len(values)} colours; one to {MOST} can be taken.",
-            remedy="Give some colours." if len(values) == 0 else "Split the list.",
-        )
+        wording = "swatches.list-size" if len(values) else "swatches.list-empty-given"
+        raise BadInput(say(wording, count=len(values), most=MOST))
     low, high = bounds(space)
     wrong = ~(np.isfinite(values) & (values >= low - 0.01) & (values <= high + 0.01)).all(axis=1)
     if wrong.any():
         row = int(np.argmax(wrong))
         said = " ".join(f"{v:g}" for v in values[row])
+        wording = "swatches.lab-outside" if space == "Lab " else "swatches.colour-outside"
         raise BadInput(
-            f"Colour {row + 1} ({said}) lies outside what {space.strip()} can hold.",
-            remedy=_range(space),
+            say(wording, row=row + 1, colour=said, space=space.strip(), top=float(high[0]))
         )
     values = np.clip(values, low, high)
     given = names or [""] * len(values)
@@ -87,9 +86,3 @@ def bounds(space: str) -> tuple[Floats, Floats]:
         return np.array([0.0, -200.0, -200.0]), np.array([150.0, 200.0, 200.0])
     top = 100.0 if is_subtractive(space) else 255.0
     return np.zeros(CHANNELS[space]), np.full(CHANNELS[space], top)
-
-
-def _range(space: str) -> str:
-    if space == "Lab ":
-        return "L* goes from 0 to 150, a* and b* from -200 to 200."
-    return f"Values go from 0 to {100 if is_subtractive(space) else 255}."

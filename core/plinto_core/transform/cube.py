@@ -14,6 +14,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.errors import BadInput
 from plinto_core.kernels.interpolate import interpolate
+from plinto_core.words import say
 
 _LARGEST = {1: 65_536, 3: 129}
 _MAX_BYTES = 120 << 20
@@ -50,12 +51,10 @@ def read_cube(path: Path | str) -> CubeTable:
     path = Path(path)
     try:
         if path.stat().st_size > _MAX_BYTES:
-            raise BadInput(f"The colour table {path.name} is too large.")
+            raise BadInput(say("transform.cube-large", file=path.name))
         data = path.read_bytes()
     except OSError as error:
-        raise BadInput(
-            f"The colour table {path.name} cannot be read.", remedy="Check its path."
-        ) from error
+        raise BadInput(say("transform.cube-unreadable", file=path.name)) from error
     return parse_cube(data)
 
 
@@ -82,10 +81,7 @@ def parse_cube(data: bytes) -> CubeTable:
             else:
                 rows.append([float(w) for w in words])
         except (ValueError, IndexError):
-            raise BadInput(
-                f"Line {number} of the colour table is not understood.",
-                remedy="Export the .cube table again.",
-            ) from None
+            raise BadInput(say("transform.cube-line", number=number)) from None
     return _checked(data, title, size, dimensions, low, high, rows)
 
 
@@ -99,22 +95,14 @@ def _checked(
     rows: list[list[float]],
 ) -> CubeTable:
     if dimensions not in (1, 3) or not 2 <= size <= _LARGEST[dimensions]:
-        raise BadInput(
-            "The file is no .cube table of a usable size.",
-            remedy=f"One-dimensional tables have up to {_LARGEST[1]} entries, others up to "
-            f"{_LARGEST[3]} points a side.",
-        )
+        raise BadInput(say("transform.cube-size", entries=_LARGEST[1], points=_LARGEST[3]))
     if low.shape != (3,) or high.shape != (3,) or not (high - low > 1e-6).all():
-        raise BadInput("The colour table's domain is empty.")
+        raise BadInput(say("transform.cube-domain"))
     if len(rows) != size**dimensions or any(len(r) != 3 for r in rows):
-        raise BadInput(
-            f"The colour table announces {size**dimensions} rows of three numbers, but "
-            f"{len(rows)} were found.",
-            remedy="Use a complete file.",
-        )
+        raise BadInput(say("transform.cube-rows", size=size**dimensions, found=len(rows)))
     values = np.array(rows, dtype=np.float64)
     if not np.isfinite(values).all():
-        raise BadInput("The colour table holds numbers that are none.")
+        raise BadInput(say("transform.cube-not-numbers"))
     if dimensions == 3:
         values = values.reshape(size, size, size, 3).transpose(2, 1, 0, 3)
     return CubeTable(title, values, low, high, hashlib.sha256(data).hexdigest())

@@ -14,6 +14,7 @@ from plinto_core.icc.tables import Table
 from plinto_core.icc.values import parse_named
 from plinto_core.transform.encoding import lab_to_unit, pcs_to_xyz, unit_to_lab, xyz_to_pcs
 from plinto_core.transform.table import run_table
+from plinto_core.words import say
 
 
 def _table(profile: Profile, intent: int) -> Table:
@@ -21,7 +22,7 @@ def _table(profile: Profile, intent: int) -> Table:
     table = profile.table(tag)
     ends = (CHANNELS[profile.colour_space], CHANNELS[profile.header.pcs])
     if (table.inputs, table.outputs) != ends:
-        raise BadProfile(f"The table {tag} does not fit the profile's channels.")
+        raise BadProfile(say("transform.table-misfit", tag=tag))
     return table
 
 

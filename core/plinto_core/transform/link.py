@@ -13,6 +13,7 @@ from plinto_core.fields import Part
 from plinto_core.keeping import Kept
 from plinto_core.kernels.apply import WIDE, WIDTH, apply1, apply3, apply3_wide, apply4, apply_any
 from plinto_core.kernels.interpolate import interpolate
+from plinto_core.words import say
 
 Function = Callable[[Floats], Floats]
 GRIDS: dict[int, tuple[int, ...]] = {
@@ -112,7 +113,7 @@ def build_link(
     curve : see DeviceLink; not for one input, whose every level is a node.
     """
     if inputs != 1 and inputs not in GRIDS:
-        raise NotSupported(f"Pictures with {inputs} channels cannot be converted.")
+        raise NotSupported(say("transform.channels-unconverted", channels=inputs))
     if inputs == 1:
         size = 65536
     else:

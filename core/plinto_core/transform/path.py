@@ -22,6 +22,7 @@ from plinto_core.transform.chain import effective_bpc, intent_number
 from plinto_core.transform.direct import named_lab, run_abstract, run_link
 from plinto_core.transform.encoding import lab_to_unit, unit_to_lab
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
+from plinto_core.words import say
 
 LAB = None
 """Stands for the profile connection space as a step."""
@@ -171,9 +172,13 @@ def _into_numbers(before: Step, after: NumbersStep, values: Floats) -> Floats:
             values = _step(meant, PathStep(after.takes, after.intent, after.bpc), values)
     elif before.space != after.space_in:
         raise BadInput(
-            f"{after.name} takes {after.space_in.strip()} numbers, and {before.name} gives "
-            f"{before.space.strip()}.",
-            remedy=f"Put a {after.space_in.strip()} profile before it.",
+            say(
+                "transform.step-takes",
+                step=after.name,
+                takes=after.space_in.strip(),
+                before=before.name,
+                gives=before.space.strip(),
+            )
         )
     return _run(after, values)
 
@@ -190,21 +195,21 @@ def _step(before: Step, after: Step, values: Floats) -> Floats:
     if isinstance(after, NumbersStep):
         return _into_numbers(before, after, values)
     if after.kind == "nmcl":
-        raise BadInput(
-            f"The list of named colours {after.name} cannot stand inside a path.",
-            remedy="Begin the path with it.",
-        )
+        raise BadInput(say("transform.named-inside-path", list=after.name))
     if after.kind == "link":
         return _into_link(before, after, values, intent)
     meant = _read_by(before)
     if meant is None:
         # What comes out are numbers, and the profile after them says what they mean.
         if after.kind != "device" or after.space != before.space:
-            what = "The device link " if before.kind == "link" else ""
+            wording = "transform.link-gives" if before.kind == "link" else "transform.step-gives"
             raise BadInput(
-                f"{what}{before.name} gives {before.space.strip()} numbers, which "
-                f"{after.name} does not take.",
-                remedy=f"Put the {before.space.strip()} profile that they are meant for after it.",
+                say(
+                    wording,
+                    before=before.name,
+                    space=before.space.strip(),
+                    after=after.name,
+                )
             )
         return values
     xyz = _leave(meant, values, intent)
@@ -221,9 +226,13 @@ def _into_link(before: Step, after: PathStep, values: Floats, intent: int) -> Fl
     assert after.profile is not None
     if before.space != after.space_in:
         raise BadInput(
-            f"The device link {after.name} takes {after.space_in.strip()} numbers, and "
-            f"{before.name} gives {before.space.strip()}.",
-            remedy=f"Put a {after.space_in.strip()} profile before it.",
+            say(
+                "transform.link-takes",
+                link=after.name,
+                takes=after.space_in.strip(),
+                before=before.name,
+                gives=before.space.strip(),
+            )
         )
     if before.space == "Lab " and before.kind == "device" and before.profile is not None:
         values = unit_to_lab(values, legacy=_legacy(before.profile))

@@ -11,6 +11,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import PCS_SPACES
 from plinto_core.transform.encoding import pcs_to_xyz, xyz_to_pcs
 from plinto_core.transform.table import run_table
+from plinto_core.words import say
 
 _RGB = ("r", "g", "b")
 
@@ -19,15 +20,15 @@ def profile_matrix(profile: Profile) -> Floats:
     """(3, 3) linear RGB to XYZ of a matrix profile; raises BadProfile for one without inverse."""
     matrix = np.stack([profile.xyz(f"{c}XYZ") for c in _RGB], axis=1)
     if abs(float(np.linalg.det(matrix))) < 1e-9:
-        raise BadProfile("The profile's primaries lie on one line; its matrix has no inverse.")
+        raise BadProfile(say("transform.primaries-flat"))
     return matrix
 
 
 def _refuse_odd_classes(profile: Profile) -> None:
     kind = profile.header.device_class
     if kind in ("nmcl", "link"):
-        what = "a named colour list" if kind == "nmcl" else "a device link"
-        raise NotSupported(f"The profile {profile.description!r} is {what}, not a device profile.")
+        wording = "transform.is-named-list" if kind == "nmcl" else "transform.is-device-link"
+        raise NotSupported(say(wording, profile=profile.description))
 
 
 def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
@@ -38,7 +39,7 @@ def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
     if tag is not None:
         table = profile.table(tag)
         if table.inputs != profile.channels or table.outputs != 3:
-            raise BadProfile(f"The table {tag} does not fit the profile's channels.")
+            raise BadProfile(say("transform.table-misfit", tag=tag))
         legacy = table.kind == "mft2"
         # Lab as a device space is indexed trilinearly, like every table addressed by Lab.
         tetrahedral = profile.colour_space not in PCS_SPACES
@@ -51,10 +52,7 @@ def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
         return np.asarray(grey[:, None] * D50)
     if profile.is_matrix_shaper:
         return matrix_to_xyz(profile, device, profile_matrix(profile))
-    raise BadProfile(
-        f"The profile {profile.description!r} has no way from device colours to the PCS.",
-        remedy="Choose a complete profile.",
-    )
+    raise BadProfile(say("transform.no-forward", profile=profile.description))
 
 
 def matrix_to_xyz(profile: Profile, device: Floats, matrix: Floats) -> Floats:
@@ -72,7 +70,7 @@ def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
     if tag is not None:
         table = profile.table(tag)
         if table.outputs != profile.channels or table.inputs != 3:
-            raise BadProfile(f"The table {tag} does not fit the profile's channels.")
+            raise BadProfile(say("transform.table-misfit", tag=tag))
         unit = xyz_to_pcs(xyz, pcs, legacy=table.kind == "mft2")
         return np.clip(run_table(table, unit, tetrahedral=pcs != "Lab "), 0.0, 1.0)
     if profile.colour_space == "GRAY" and "kTRC" in profile:
@@ -84,7 +82,4 @@ def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
         linear = np.clip(xyz @ np.linalg.inv(profile_matrix(profile)).T, 0.0, 1.0)
         device = [profile.curve(f"{c}TRC").inverse(linear[:, i]) for i, c in enumerate(_RGB)]
         return np.clip(np.stack(device, axis=1), 0.0, 1.0)
-    raise BadProfile(
-        f"The profile {profile.description!r} has no way from the PCS to device colours.",
-        remedy="It can serve as a source only; choose an output profile as the destination.",
-    )
+    raise BadProfile(say("transform.no-backward", profile=profile.description))

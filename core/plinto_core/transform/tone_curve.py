@@ -10,17 +10,18 @@ from pydantic import AfterValidator
 from scipy.interpolate import PchipInterpolator
 
 from plinto_core.arrays import Floats
+from plinto_core.words import say
 
 MOST_POINTS = 16
 
 
 def _checked(points: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
     if not 2 <= len(points) <= MOST_POINTS:
-        raise ValueError(f"a curve has 2 to {MOST_POINTS} points")
+        raise ValueError(say("transform.curve-count", most=MOST_POINTS))
     if any(not (0 <= x <= 100 and 0 <= y <= 100) for x, y in points):
-        raise ValueError("the points of a curve lie between 0 and 100")
+        raise ValueError(say("transform.curve-range"))
     if any(b[0] - a[0] < 0.25 for a, b in pairwise(points)):
-        raise ValueError("the points of a curve stand in rising order, at least 0.25 apart")
+        raise ValueError(say("transform.curve-order"))
     return points
 
 

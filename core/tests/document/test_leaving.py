@@ -110,12 +110,12 @@ def test_a_shading_is_left_or_held_in_its_own_space(paper, converted, foreign, o
     assert str(made.ColorSpace[0]) == "/ICCBased"
     if not over:
         assert int(made.Function.FunctionType) == 2
-        assert report.objects[0].notes == ()
+        assert report.objects[0].notes == []
         return
     steps = np.frombuffer(made.Function.read_bytes(), ">u2").reshape(-1, 4) / 65535
     assert steps.sum(axis=1).max() <= 2.805
     assert steps[40] == pytest.approx(np.array(end) * 40 / 255, abs=2e-5)
-    assert report.objects[0].notes == (HELD,)
+    assert report.objects[0].notes == [HELD]
     assert report.objects[0].tac_after <= 280.5
 
 
@@ -148,7 +148,7 @@ def test_pictures_are_left_and_held_alike(tmp_path, resolve, coated_v4, bits, ow
         assert (tag.value if tag else None) == (coated_v4.data if own else None)
     assert np.array_equal(found[~OVER], data[~OVER])
     assert found.sum(axis=2, dtype=int).max() / (2**bits - 1) <= 2.8
-    assert report.objects[0].notes == (HELD,)
+    assert report.objects[0].notes == [HELD]
 
 
 def test_a_reported_tac_changes_nothing(paper, converted, foreign) -> None:

@@ -7,7 +7,9 @@ import inspect
 import pikepdf
 import pytest
 
-from pdfx_cases import CASES, INK, Case
+import pdfx_cases  # noqa: F401 - keeps its documents in CASES
+import pdfx_colour_cases  # noqa: F401 - and these theirs
+from pdfx_papers import CASES, INK, Case
 from plinto_core.document import parse_policy, run_policy, template
 from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.marking import mark

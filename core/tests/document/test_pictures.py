@@ -64,7 +64,7 @@ def test_plain_pixels_are_converted_at_their_depth(paper, converted, coated, bit
     item = report.objects[0]
     assert item.pixels == (40, 20)
     assert item.ppi == pytest.approx(28.8)
-    assert item.notes == ("Fewer than 100 ppi.",)
+    assert item.notes == ["Fewer than 100 ppi."]
 
 
 def test_jpeg_and_jpeg_2000(paper, converted, coated) -> None:

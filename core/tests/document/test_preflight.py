@@ -9,7 +9,7 @@ from pikepdf import Array, Dictionary, Name
 from PIL import Image
 
 from paperwork import operations
-from pdfx_cases import embedded, note, picture, state, text
+from pdfx_papers import embedded, note, picture, state, text
 from plinto_core.document import (
     PolicyStop,
     dry_run,

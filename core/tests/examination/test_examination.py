@@ -90,7 +90,7 @@ def test_an_ink_against_the_other_two_is_named() -> None:
     back = by_lightness(K=STRAIGHT_BLACK, C=falls, M=falls, Y=[(0, 0.6), (25, 0.2), (100, 0.0)])
     (said,) = [
         f for f in judge_neutrals(neutrals(cmyk_profile(simple_print, back), "relative", bpc=False), "relative")
-        if f.code == "ink-alone"
+        if f.code == "ink-rises"
     ]  # fmt: skip
     assert said.values["ink"] == "Yellow"
     assert "while cyan and magenta fall" in said.sentence

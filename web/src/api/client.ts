@@ -18,6 +18,13 @@ export interface Problem {
   remedy: string;
   /** Where a change collided with somebody else's. */
   fields: ClashingField[];
+  /** What is wrong with single fields of what was sent, by their names. */
+  errors: FieldError[];
+}
+
+export interface FieldError {
+  field: string;
+  message: string;
 }
 
 export class ProblemError extends Error {
@@ -68,6 +75,7 @@ const UNREACHABLE: Problem = {
   title: "The Plinto server does not answer.",
   remedy: "Check that it is running; nothing you saved is lost.",
   fields: [],
+  errors: [],
 };
 
 /** The data of a call, or a ProblemError with a sentence to show. */
@@ -89,6 +97,7 @@ export function asProblem(error: unknown, status: number): Problem {
       title: String(given.title),
       remedy: given.remedy ?? "",
       fields: given.fields ?? [],
+      errors: given.errors ?? [],
     };
   }
   return {
@@ -97,6 +106,7 @@ export function asProblem(error: unknown, status: number): Problem {
     title: `The server answered with status ${status}.`,
     remedy: "",
     fields: [],
+    errors: [],
   };
 }
 

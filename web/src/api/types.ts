@@ -41,6 +41,10 @@ export type KeptLook = Schemas["LookData"];
 export type Use = Schemas["UseData"];
 export type Delivery = Schemas["DeliveryData"];
 export type Intent = Recipe["intent"];
+export type KeptRecord = Schemas["KeptRecord"];
+export type PrintedReport = Schemas["PrintReport"];
+/** A sentence with its code and the values it is made of. */
+export type Said = Schemas["Said"];
 /** (input, output) pairs in percent, by rising input. */
 export type CurvePoints = [number, number][];
 export type OutputPolicy = Schemas["OutputPolicy"];
@@ -59,7 +63,7 @@ export type CheckFinding = Schemas["CheckFinding"];
 export type Spot = Schemas["Place"];
 export type PolicyCheck = Schemas["Check"];
 export type CheckKind = Schemas["CheckKindData"];
-export type PolicyObject = Schemas["ListedObject"];
+export type PolicyObject = Schemas["Item"];
 export type Flow = Schemas["FlowRow"];
 export type PolicyVersion = Schemas["VersionData"];
 export type PolicyDifference = Schemas["DifferenceData"];

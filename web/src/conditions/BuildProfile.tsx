@@ -1,11 +1,11 @@
-import { Box, Button, LinearProgress, TextField, Typography } from "@mui/material";
+import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, useEffect, useState } from "react";
+import { useEffect } from "react";
 
-import { api, ask, type BuildReport, type Profile } from "../api";
+import { api, ask, type BuildReport, DEFAULTS, type Profile } from "../api";
 import { keys } from "../queries/keys";
 import { startBuild } from "../queries/upload";
-import { Explained, Notice } from "../ui";
+import { Explained, Form, FormEnd, FormLine, useDraft } from "../ui";
 import { NumberField } from "../ui/controls";
 import { number } from "../ui/numbers";
 
@@ -15,15 +15,23 @@ interface Props {
   onClose: () => void;
 }
 
+type Asked = Record<"tac" | "black_start" | "strength", number> & { name: string };
+const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
+
 /** Measurements become a profile: under which rules, how far it is, how well it fits. */
 export function BuildProfile({ file, onBuilt, onClose }: Props) {
-  const [asked, setAsked] = useState({
-    name: file.name.replace(/\.[^.]*$/, ""),
-    tac: 300,
-    black_start: 20,
-    strength: 50,
-  });
-  const start = useMutation({ mutationFn: () => startBuild(file, asked) });
+  const start = useMutation({ mutationFn: (asked: Asked) => startBuild(file, asked) });
+  const form = useDraft<Asked>(
+    {
+      name: file.name.replace(/\.[^.]*$/, ""),
+      tac: 300,
+      black_start: DEFAULTS.BlackRule.start,
+      strength: DEFAULTS.BlackRule.strength,
+    },
+    (draft) => start.mutateAsync(draft),
+    named,
+  );
+  const { draft: asked, put } = form;
   const id = start.data?.id;
   const work = useQuery({
     queryKey: [...keys.builds, id],
@@ -44,10 +52,6 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
   useEffect(() => {
     if (done?.profile) onBuilt(done.profile, done.report);
   }, [done, onBuilt]);
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    start.mutate();
-  };
   const state = work.data?.state;
   const failed = state === "failed" || state === "cancelled";
   if (id !== undefined && !failed) {
@@ -73,21 +77,20 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
     );
   }
   return (
-    <Box component="form" aria-label="Build a profile" onSubmit={submit} sx={{ maxWidth: 460 }}>
+    <Form of={form} label="Build a profile" problem={start.error} sx={{ maxWidth: 460 }}>
       <Typography sx={{ fontWeight: 700 }}>
         {file.name} holds measurements; a profile is built of them
       </Typography>
-      {start.error && <Notice problem={start.error} />}
       {failed && (
         <Typography role="alert" sx={{ fontWeight: 650, mt: 1 }}>
           {state === "cancelled" ? "The build was cancelled." : work.data?.error}
         </Typography>
       )}
-      <TextField
+      <FormLine
+        of={form}
+        name="name"
         label="Name of the profile"
-        value={asked.name}
-        onChange={(e) => setAsked({ ...asked, name: e.target.value })}
-        slotProps={{ htmlInput: { maxLength: 200 } }}
+        most={200}
         sx={{ mt: 1.5, mb: 0.5 }}
       />
       <NumberField
@@ -97,7 +100,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
         unit="%"
         min={50}
         max={800}
-        onRest={(tac) => tac !== null && setAsked({ ...asked, tac })}
+        onRest={(tac) => tac !== null && put({ tac })}
       />
       <NumberField
         label="Black starts at"
@@ -106,7 +109,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
         unit="%"
         min={0}
         max={100}
-        onRest={(v) => v !== null && setAsked({ ...asked, black_start: v })}
+        onRest={(v) => v !== null && put({ black_start: v })}
       />
       <NumberField
         label="Black strength"
@@ -115,15 +118,10 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
         unit="%"
         min={0}
         max={100}
-        onRest={(v) => v !== null && setAsked({ ...asked, strength: v })}
+        onRest={(v) => v !== null && put({ strength: v })}
       />
-      <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button type="submit" variant="contained" disabled={start.isPending || !asked.name.trim()}>
-          Build the profile
-        </Button>
-        <Button onClick={onClose}>Close</Button>
-      </Box>
-    </Box>
+      <FormEnd keep="Build the profile" disabled={start.isPending} onClose={onClose} />
+    </Form>
   );
 }
 

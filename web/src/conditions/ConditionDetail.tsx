@@ -174,7 +174,7 @@ export function ConditionDetail({ condition: c, onOpen }: Props) {
           inks={inkNames(c.profile)}
           keep="Keep the changes"
           busy={change.isPending}
-          onKeep={(draft) => change.mutate({ draft })}
+          onKeep={(draft) => change.mutateAsync({ draft })}
           onClose={() => setMode("read")}
         />
       )}

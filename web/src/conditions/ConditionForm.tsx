@@ -1,8 +1,8 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { Box, Typography } from "@mui/material";
+import type { ReactNode } from "react";
 
-import type { ConditionChange } from "../api";
-import { Explained, Pick } from "../ui";
+import { type ConditionChange, DEFAULTS, type Said } from "../api";
+import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { NumberField, Section, Toggle } from "../ui/controls";
 import { PROCESSES } from "./words";
 
@@ -11,28 +11,23 @@ interface Props {
   /** Ink names of the profile; without any the process takes RGB. */
   inks: string[];
   /** Why the proposal says what it says, by field. */
-  reasons?: Record<string, string>;
+  reasons?: Record<string, Said>;
   keep: string;
   busy: boolean;
-  onKeep: (draft: ConditionChange) => void;
+  problem?: Error | null;
+  onKeep: (draft: ConditionChange) => unknown;
   onClose?: () => void;
   closeLabel?: string;
   children?: ReactNode;
 }
 
-/** Where the profile proposes no black of its own, as the ink rules start. */
-const USUAL_BLACK: NonNullable<NonNullable<ConditionChange["ink_rules"]>["black"]> = {
-  method: "gcr",
-  strength: 50,
-  start: 20,
-  limit: 100,
-  reach: 45,
-};
+const named = (draft: ConditionChange) =>
+  draft.name.trim() ? {} : { name: "A condition needs a name." };
 
-const Why = ({ text }: { text: string | undefined }) =>
-  text ? (
+const Why = ({ of }: { of: Said | undefined }) =>
+  of ? (
     <Typography variant="body2" color="text.secondary" sx={{ mt: -0.25, mb: 0.5 }}>
-      {text}
+      {of.text}
     </Typography>
   ) : null;
 
@@ -43,46 +38,29 @@ export function ConditionForm({
   reasons = {},
   keep,
   busy,
+  problem,
   onKeep,
   onClose,
   closeLabel = "Close",
   children,
 }: Props) {
-  const [draft, setDraft] = useState(start);
-  const put = (part: Partial<ConditionChange>) => setDraft({ ...draft, ...part });
+  const form = useDraft<ConditionChange>(start, onKeep, named);
+  const { draft, put } = form;
   const rules = draft.ink_rules ?? {};
   const black = rules.black ?? null;
   const supplies = draft.supplies ?? {};
   const ticket = draft.ticket ?? {};
   const inked = inks.length > 0;
-  const text = (
-    field: "name" | "printer" | "medium",
-    label: string,
-    more: Record<string, unknown> = {},
-  ) => (
-    <TextField
-      label={label}
-      value={draft[field] ?? ""}
-      onChange={(e) => put({ [field]: e.target.value })}
-      slotProps={{ htmlInput: { maxLength: 100 } }}
-      sx={{ mt: 1.25 }}
-      {...more}
-    />
-  );
   const supply = (ink: string) => supplies.inks?.[ink] ?? { film: 0, price: 0 };
   const putSupply = (ink: string, part: { film?: number; price?: number }) =>
     put({
       supplies: { ...supplies, inks: { ...supplies.inks, [ink]: { ...supply(ink), ...part } } },
     });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    onKeep(draft);
-  };
   return (
-    <Box component="form" aria-label="Printing condition" onSubmit={submit} sx={{ minWidth: 0 }}>
-      {text("name", "Name", { required: true, sx: { mt: 0.5 } })}
-      {text("printer", "Printer or press")}
-      {text("medium", "Medium")}
+    <Form of={form} label="Printing condition" {...(problem && { problem })}>
+      <FormLine of={form} name="name" label="Name" most={100} required sx={{ mt: 0.5 }} />
+      <FormLine of={form} name="printer" label="Printer or press" most={100} sx={{ mt: 1.25 }} />
+      <FormLine of={form} name="medium" label="Medium" most={100} sx={{ mt: 1.25 }} />
       <Box sx={{ display: "flex", alignItems: "center", minHeight: 34, gap: 1, mt: 0.5 }}>
         <Typography sx={{ flex: 1 }}>
           <Explained text="How the inks get onto the medium; checks before delivery and aids go by it.">
@@ -97,19 +75,19 @@ export function ConditionForm({
           onChange={(process) => put({ process })}
         />
       </Box>
-      <Why text={reasons.process} />
+      <Why of={reasons.process} />
       {inked && (
         <NumberField
           label="Total area coverage"
           help="The most ink in any spot. Results are checked against it, and own ink rules start from it."
-          value={rules.tac ?? 400}
+          value={rules.tac ?? DEFAULTS.InkRules.tac}
           unit="%"
           min={50}
           max={Math.max(100, Math.min(100 * inks.length, 800))}
           onRest={(tac) => tac !== null && put({ ink_rules: { ...rules, tac } })}
         />
       )}
-      {inked && <Why text={reasons.tac} />}
+      {inked && <Why of={reasons.tac} />}
       <Toggle
         label="Mirrored"
         help="Deliveries are mirrored, for transfer to the medium."
@@ -121,7 +99,7 @@ export function ConditionForm({
           title="Black and dots"
           fact={
             black
-              ? `from ${black.start ?? 20} %, at most ${black.limit ?? 100} %`
+              ? `from ${black.start ?? DEFAULTS.BlackRule.start} %, at most ${black.limit ?? DEFAULTS.BlackRule.limit} %`
               : "as the profile has it"
           }
         >
@@ -137,7 +115,7 @@ export function ConditionForm({
               put({
                 ink_rules: {
                   ...rules,
-                  black: start === null ? null : { ...(black ?? USUAL_BLACK), start },
+                  black: start === null ? null : { ...(black ?? DEFAULTS.BlackRule), start },
                 },
               })
             }
@@ -152,10 +130,10 @@ export function ConditionForm({
             empty="profile"
             onRest={(limit) =>
               limit !== null &&
-              put({ ink_rules: { ...rules, black: { ...(black ?? USUAL_BLACK), limit } } })
+              put({ ink_rules: { ...rules, black: { ...(black ?? DEFAULTS.BlackRule), limit } } })
             }
           />
-          <Why text={reasons.black} />
+          <Why of={reasons.black} />
           <NumberField
             label="Tints vanish below"
             help="Dots under this do not print on the press; 0 where all do."
@@ -166,14 +144,14 @@ export function ConditionForm({
             step={0.1}
             onRest={(least) => put({ least_dot: least ?? 0 })}
           />
-          <Why text={reasons.least_dot} />
+          <Why of={reasons.least_dot} />
         </Section>
       )}
       <Section
         title="Ink and prices"
         fact={
           supplies.medium_price
-            ? `medium ${supplies.medium_price} ${supplies.currency ?? "EUR"}/m²`
+            ? `medium ${supplies.medium_price} ${supplies.currency ?? DEFAULTS.Supplies.currency}/m²`
             : "not set"
         }
       >
@@ -193,7 +171,7 @@ export function ConditionForm({
               label={`${ink}: price of a litre`}
               help="Price of this ink."
               value={supply(ink).price}
-              unit={supplies.currency ?? "EUR"}
+              unit={supplies.currency ?? DEFAULTS.Supplies.currency}
               min={0}
               max={1_000_000}
               onRest={(price) => putSupply(ink, { price: price ?? 0 })}
@@ -204,7 +182,7 @@ export function ConditionForm({
           label="Medium, a square metre"
           help="Price of the medium."
           value={supplies.medium_price ?? 0}
-          unit={supplies.currency ?? "EUR"}
+          unit={supplies.currency ?? DEFAULTS.Supplies.currency}
           min={0}
           max={1_000_000}
           step={0.01}
@@ -218,7 +196,7 @@ export function ConditionForm({
         <NumberField
           label="Passes"
           help="Ink limits hold for this number."
-          value={ticket.passes ?? 1}
+          value={ticket.passes ?? DEFAULTS.ConditionTicket.passes}
           unit=""
           min={1}
           max={64}
@@ -227,29 +205,24 @@ export function ConditionForm({
         <NumberField
           label="Drying"
           help="Before winding, transfer or the next side."
-          value={ticket.drying_minutes ?? 0}
+          value={ticket.drying_minutes ?? DEFAULTS.ConditionTicket.drying_minutes}
           unit="min"
           min={0}
           max={10_000}
           onRest={(v) => put({ ticket: { ...ticket, drying_minutes: v ?? 0 } })}
         />
-        <TextField
+        <FormLine
+          of={form}
+          name="notes"
           label="Notes"
           multiline
           minRows={2}
-          value={draft.notes ?? ""}
-          onChange={(e) => put({ notes: e.target.value })}
-          slotProps={{ htmlInput: { maxLength: 2000 } }}
+          most={2000}
           sx={{ mt: 1 }}
         />
       </Section>
       {children}
-      <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button type="submit" variant="contained" disabled={busy || !draft.name.trim()}>
-          {keep}
-        </Button>
-        {onClose && <Button onClick={onClose}>{closeLabel}</Button>}
-      </Box>
-    </Box>
+      <FormEnd keep={keep} disabled={busy} onClose={onClose} closeLabel={closeLabel} />
+    </Form>
   );
 }

@@ -75,7 +75,7 @@ function Rows({
         )}
       </td>
       <td data-explained="rule_tac" style={{ whiteSpace: "nowrap" }}>
-        {c.profile.inks ? `${c.ink_rules.tac ?? 400} %` : "–"}
+        {c.profile.inks ? `${c.ink_rules.tac} %` : "–"}
       </td>
       <td data-explained="used_by">{used(c)}</td>
     </Box>

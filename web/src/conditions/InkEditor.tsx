@@ -1,10 +1,9 @@
-import { Box, Button, Checkbox, FormControlLabel, InputBase, Typography } from "@mui/material";
+import { Box, Checkbox, FormControlLabel, InputBase, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 
 import { api, ask, type Condition, type InkChannel, onRevision } from "../api";
 import { labColour } from "../plots/labColour";
-import { Explained, Notice, Pick } from "../ui";
+import { Explained, Form, FormEnd, Pick, useDraft } from "../ui";
 
 interface Props {
   condition: Condition;
@@ -76,12 +75,8 @@ export function InkEditor({ condition, onDone }: Props) {
   const client = useQueryClient();
   const channels = condition.profile.inks?.channels ?? [];
   const start = inksOfChannels(channels);
-  const [inks, setInks] = useState(start);
-  const [carry, setCarry] = useState(true);
-  const put = (place: number, part: Partial<Ink>) =>
-    setInks(inks.map((ink, i) => (i === place ? { ...ink, ...part } : ink)));
   const make = useMutation({
-    mutationFn: () =>
+    mutationFn: ({ inks, carry }: { inks: Ink[]; carry: boolean }) =>
       ask(
         api.POST("/api/conditions/{id}/inks", {
           params: { path: { id: condition.id } },
@@ -94,15 +89,16 @@ export function InkEditor({ condition, onDone }: Props) {
       onDone(done.moved);
     },
   });
+  const form = useDraft({ inks: start, carry: true }, (draft) => make.mutateAsync(draft));
+  const { inks, carry } = form.draft;
+  const put = (place: number, part: Partial<Ink>) =>
+    form.put({ inks: inks.map((ink, i) => (i === place ? { ...ink, ...part } : ink)) });
   const changed = JSON.stringify(inks) !== JSON.stringify(start);
   return (
-    <Box
-      component="form"
-      aria-label="Inks of the condition"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (changed) make.mutate();
-      }}
+    <Form
+      of={form}
+      label="Inks of the condition"
+      problem={make.error}
       sx={{ border: 2, borderColor: "text.primary", p: 1.5, mt: 1.5, maxWidth: 620 }}
     >
       <Typography sx={{ fontWeight: 700 }}>
@@ -110,7 +106,6 @@ export function InkEditor({ condition, onDone }: Props) {
           Names and parts of the inks
         </Explained>
       </Typography>
-      {make.error && <Notice problem={make.error} onDismiss={() => make.reset()} />}
       {inks.map((ink, i) => {
         const roles = rolesFor(inks, i);
         const [l = 0, a = 0, b = 0] = channels[i]?.solid ?? [];
@@ -146,16 +141,15 @@ export function InkEditor({ condition, onDone }: Props) {
       <FormControlLabel
         sx={{ mt: 1 }}
         control={
-          <Checkbox size="small" checked={carry} onChange={(e) => setCarry(e.target.checked)} />
+          <Checkbox
+            size="small"
+            checked={carry}
+            onChange={(e) => form.put({ carry: e.target.checked })}
+          />
         }
         label={<Typography>Recipes and policies take it; each recipe can go back</Typography>}
       />
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-        <Button type="submit" variant="contained" disabled={!changed || make.isPending}>
-          Make it so
-        </Button>
-        <Button onClick={() => onDone(null)}>Close</Button>
-      </Box>
-    </Box>
+      <FormEnd keep="Make it so" disabled={!changed} onClose={() => onDone(null)} />
+    </Form>
   );
 }

@@ -201,7 +201,6 @@ export function NewCondition({ file, onMade, onClose }: Props) {
           </Box>
           {proposal.data ? (
             <Box>
-              {keep.error && <Notice problem={keep.error} />}
               <ConditionForm
                 key={profile.id}
                 start={proposal.data.condition}
@@ -209,7 +208,8 @@ export function NewCondition({ file, onMade, onClose }: Props) {
                 inks={inkNames(profile)}
                 keep="Keep the condition"
                 busy={keep.isPending}
-                onKeep={(condition) => keep.mutate({ id: profile.id, condition })}
+                problem={keep.error}
+                onKeep={(condition) => keep.mutateAsync({ id: profile.id, condition })}
                 onClose={onClose}
                 closeLabel="Leave it"
               />

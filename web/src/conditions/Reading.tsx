@@ -120,8 +120,8 @@ export function Reading({
           </Typography>
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {proposal.problems.map((p) => (
-              <Typography component="li" key={p.tag + (p.message ?? "")} variant="body2">
-                {p.message}
+              <Typography component="li" key={p.tag + p.message.text} variant="body2">
+                {p.message.text}
               </Typography>
             ))}
           </Box>

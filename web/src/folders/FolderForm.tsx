@@ -1,25 +1,28 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 
-import { type FolderChange, ProblemError } from "../api";
+import { type FolderChange } from "../api";
 import { policiesQuery } from "../queries/policies";
 import { printersQuery } from "../queries/printers";
-import { ClashNotice, Explained, Notice, Pick } from "../ui";
+import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { Toggle } from "../ui/controls";
 
 interface Props {
   start: FolderChange;
   error: Error | null;
-  onKeep: (draft: FolderChange) => void;
+  onKeep: (draft: FolderChange) => unknown;
   /** Keeps it over what somebody else changed meanwhile. */
   onAnyway: (draft: FolderChange) => void;
   onClose: () => void;
 }
 
+const named = (draft: FolderChange) =>
+  draft.name.trim() ? {} : { name: "A folder needs a name." };
+
 /** What a watched folder does with its files. */
 export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
-  const [draft, setDraft] = useState(start);
+  const form = useDraft<FolderChange>(start, onKeep, named);
+  const { draft, put } = form;
   const policies = useQuery(policiesQuery);
   const printers = useQuery(printersQuery);
   const media = Object.fromEntries(
@@ -36,9 +39,12 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
     </Box>
   );
   return (
-    <Box
-      role="region"
-      aria-label="Folder being edited"
+    <Form
+      of={form}
+      label="Folder being edited"
+      problem={error}
+      onTheirs={onClose}
+      onMine={onAnyway}
       sx={{
         border: 2,
         borderColor: "text.primary",
@@ -48,19 +54,15 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
         maxWidth: 620,
       }}
     >
-      {error &&
-        (error instanceof ProblemError && error.problem.fields.length > 0 ? (
-          <ClashNotice problem={error} onTheirs={onClose} onMine={() => onAnyway(draft)} />
-        ) : (
-          <Notice problem={error} />
-        ))}
       {line(
         "Name",
         "Its folder on the server is named after it.",
-        <TextField
-          value={draft.name}
-          onChange={(e) => setDraft({ ...draft, name: e.target.value })}
-          slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the folder" } }}
+        <FormLine
+          of={form}
+          name="name"
+          label="Name of the folder"
+          unlabelled
+          most={100}
           sx={{ flex: 1 }}
         />,
       )}
@@ -75,7 +77,7 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
             "": "that of the medium",
             ...Object.fromEntries((policies.data ?? []).map((p) => [String(p.id), p.name])),
           }}
-          onChange={(v) => setDraft({ ...draft, policy: v ? Number(v) : null })}
+          onChange={(v) => put({ policy: v ? Number(v) : null })}
         />,
       )}
       {line(
@@ -86,7 +88,7 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
           width="100%"
           value={String(draft.medium ?? "")}
           options={{ "": "no printer, written out only", ...media }}
-          onChange={(v) => setDraft({ ...draft, medium: v ? Number(v) : null })}
+          onChange={(v) => put({ medium: v ? Number(v) : null })}
         />,
       )}
       {line(
@@ -97,25 +99,16 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
           width="100%"
           value={draft.repeats ?? "skip"}
           options={{ skip: "is noted, not run again", run: "is run again" }}
-          onChange={(repeats) => setDraft({ ...draft, repeats })}
+          onChange={(repeats) => put({ repeats })}
         />,
       )}
       <Toggle
         label="Watched"
         checked={draft.active ?? true}
-        onChange={(active) => setDraft({ ...draft, active })}
+        onChange={(active) => put({ active })}
         help="Off: files stay where they are until it is watched again."
       />
-      <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button
-          variant="contained"
-          disabled={draft.name.trim() === ""}
-          onClick={() => onKeep(draft)}
-        >
-          Keep the folder
-        </Button>
-        <Button onClick={onClose}>Close</Button>
-      </Box>
-    </Box>
+      <FormEnd keep="Keep the folder" onClose={onClose} />
+    </Form>
   );
 }

@@ -126,7 +126,7 @@ export function FoldersPage() {
               key={editing.id ?? "new"}
               start={editing.start}
               error={keep.error}
-              onKeep={(draft) => keep.mutate({ editing, draft })}
+              onKeep={(draft) => keep.mutateAsync({ editing, draft })}
               onAnyway={(draft) => keep.mutate({ editing, draft, anyway: true })}
               onClose={() => setEditing(null)}
             />

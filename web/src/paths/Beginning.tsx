@@ -1,4 +1,4 @@
-import { Box, Button, NativeSelect, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -7,7 +7,7 @@ import { conditionsQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { swatchListsQuery } from "../queries/paths";
-import { Notice, profileSpace, RemoveButton } from "../ui";
+import { Notice, Pick, profileSpace, RemoveButton } from "../ui";
 import { ListEditor } from "./ListEditor";
 import { NewListDialog } from "./NewListDialog";
 import { firstStep, newStep } from "./steps";
@@ -48,14 +48,28 @@ export function Beginning({ state, onChange }: Props) {
       <Typography variant="h2" sx={{ mb: 0.5 }}>
         Colours
       </Typography>
-      <NativeSelect
-        fullWidth
+      <Pick
+        field
+        label="List or picture"
         value={
           state.list !== null ? `list:${state.list}` : state.job !== null ? `job:${state.job}` : ""
         }
-        inputProps={{ "aria-label": "List or picture" }}
-        onChange={(e) => {
-          const [kind, id] = e.target.value.split(":");
+        options={[["", "Choose a list or a picture…"]]}
+        groups={[
+          [
+            "Lists of swatches",
+            (lists.data ?? []).map((one): [string, string] => [
+              `list:${one.id}`,
+              `${one.name} (${one.count} × ${one.space})`,
+            ]),
+          ],
+          [
+            "Pictures of jobs",
+            (jobs.data ?? []).map((job): [string, string] => [`job:${job.id}`, job.name]),
+          ],
+        ]}
+        onChange={(code) => {
+          const [kind, id] = code.split(":");
           const one = lists.data?.find((l) => String(l.id) === id);
           const job = jobs.data?.find((j) => String(j.id) === id);
           if (kind === "list" && one) openList(one);
@@ -69,28 +83,8 @@ export function Beginning({ state, onChange }: Props) {
             });
           }
         }}
-        sx={{ fontSize: 13, fontWeight: 650 }}
-      >
-        <option value="">Choose a list or a picture…</option>
-        {(lists.data ?? []).length > 0 && (
-          <optgroup label="Lists of swatches">
-            {lists.data?.map((one) => (
-              <option key={one.id} value={`list:${one.id}`}>
-                {`${one.name} (${one.count} × ${one.space})`}
-              </option>
-            ))}
-          </optgroup>
-        )}
-        {(jobs.data ?? []).length > 0 && (
-          <optgroup label="Pictures of jobs">
-            {jobs.data?.map((job) => (
-              <option key={job.id} value={`job:${job.id}`}>
-                {job.name}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </NativeSelect>
+        sx={{ fontWeight: 650 }}
+      />
       {list && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 0.25 }}>
           {list.made}

@@ -6,7 +6,7 @@ import { api, ask, type KeptPath, onRevision } from "../api";
 import { ProblemError } from "../api";
 import { keys } from "../queries/keys";
 import { keptPathsQuery } from "../queries/paths";
-import { ClashNotice, Notice, Pick, RemoveButton } from "../ui";
+import { ClashNotice, Form, Notice, Pick, RemoveButton, useDraft } from "../ui";
 import { stepCode } from "./steps";
 import type { PathState } from "./usePath";
 
@@ -22,14 +22,14 @@ const same = (a: KeptPath["steps"], b: KeptPath["steps"]) =>
 export function KeptPaths({ state, onChange }: Props) {
   const client = useQueryClient();
   const kept = useQuery({ ...keptPathsQuery, refetchInterval: 4000 });
-  const [name, setName] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
   const refresh = () => client.invalidateQueries({ queryKey: keys.paths, exact: true });
   const open = kept.data?.find((p) => p.id === state.kept);
   const create = useMutation({
     mutationFn: (called: string) =>
       ask(api.POST("/api/colour-paths", { body: { name: called, steps: state.steps } as never })),
     onSuccess: async (made) => {
-      setName(null);
+      setNaming(false);
       await refresh();
       onChange({ kept: made.id });
     },
@@ -43,9 +43,15 @@ export function KeptPaths({ state, onChange }: Props) {
           ...onRevision(revision),
         }),
       ),
-    onSuccess: () => setName(null),
+    onSuccess: () => setNaming(false),
     onSettled: refresh,
   });
+  const form = useDraft({ name: "" }, ({ name: called }) => {
+    if (!called.trim()) return;
+    if (open) change.mutate({ patch: { name: called }, revision: open.revision ?? null });
+    else create.mutate(called);
+  });
+  const { name } = form.draft;
   const clash =
     change.error instanceof ProblemError && change.error.problem.fields.length > 0
       ? change.error
@@ -84,12 +90,17 @@ export function KeptPaths({ state, onChange }: Props) {
             Keep
           </Button>
         )}
-        {name === null && (
-          <Button onClick={() => setName(open ? open.name : "")}>
+        {!naming && (
+          <Button
+            onClick={() => {
+              form.reset({ name: open ? open.name : "" });
+              setNaming(true);
+            }}
+          >
             {open ? "Rename…" : "Keep…"}
           </Button>
         )}
-        {open && name === null && (
+        {open && !naming && (
           <RemoveButton
             quiet
             label="Remove"
@@ -104,24 +115,20 @@ export function KeptPaths({ state, onChange }: Props) {
           />
         )}
       </Box>
-      {name !== null && (
-        <Box
-          component="form"
-          sx={{ display: "flex", gap: 0.75, mt: 0.75 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (!name.trim()) return;
-            if (open) change.mutate({ patch: { name }, revision: open.revision ?? null });
-            else create.mutate(name);
-          }}
+      {naming && (
+        <Form
+          of={form}
+          label="Name of the path"
+          row
+          onEscape={() => setNaming(false)}
+          sx={{ mt: 0.75 }}
         >
           <InputBase
             autoFocus
             value={name}
             placeholder="Name of the path"
             inputProps={{ "aria-label": "Name of the path", maxLength: 100 }}
-            onChange={(e) => setName(e.target.value)}
-            onKeyDown={(e) => e.key === "Escape" && setName(null)}
+            onChange={(e) => form.put({ name: e.target.value })}
             sx={{
               flex: 1,
               border: 1,
@@ -139,8 +146,8 @@ export function KeptPaths({ state, onChange }: Props) {
               As new
             </Button>
           )}
-          <Button onClick={() => setName(null)}>×</Button>
-        </Box>
+          <Button onClick={() => setNaming(false)}>×</Button>
+        </Form>
       )}
       {open && changed && (
         <Typography variant="body2" sx={{ mt: 0.5 }}>

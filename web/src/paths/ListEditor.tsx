@@ -1,11 +1,10 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 
 import { api, ask, type SwatchList } from "../api";
 import { keys } from "../queries/keys";
 import { swatchListQuery } from "../queries/paths";
-import { Notice, Sheet, TextLine } from "../ui";
+import { Notice, Sheet, TextLine, useDraft } from "../ui";
 
 interface Props {
   list: SwatchList;
@@ -16,15 +15,13 @@ interface Props {
 /** A list's name, its notes, more rows, and a copy; single rows are taken out in the table. */
 export function ListEditor({ list, onClose, onCopied }: Props) {
   const client = useQueryClient();
-  const [name, setName] = useState(list.name);
-  const [add, setAdd] = useState("");
   const whole = useQuery(swatchListQuery(list.id));
   const refresh = async () => {
     await client.invalidateQueries({ queryKey: keys.swatches });
     await client.invalidateQueries({ queryKey: [...keys.paths, "followed"] });
   };
   const change = useMutation({
-    mutationFn: () =>
+    mutationFn: ({ name, add }: { name: string; add: string }) =>
       ask(
         api.PATCH("/api/swatch-lists/{id}", {
           params: { path: { id: list.id } },
@@ -46,10 +43,16 @@ export function ListEditor({ list, onClose, onCopied }: Props) {
     },
   });
   const problem = change.error ?? copy.error;
+  const form = useDraft(
+    { name: list.name, add: "" },
+    (draft) => change.mutateAsync(draft),
+    ({ name }) => (name.trim() ? {} : { name: "A list needs a name." }),
+  );
   return (
     <Sheet
       title={list.name}
       onClose={onClose}
+      form={form}
       actions={
         <>
           <Box sx={{ flex: 1 }}>
@@ -58,11 +61,7 @@ export function ListEditor({ list, onClose, onCopied }: Props) {
             </Button>
           </Box>
           <Button onClick={onClose}>Close</Button>
-          <Button
-            variant="contained"
-            disabled={change.isPending || (name === list.name && !add.trim()) || !name.trim()}
-            onClick={() => change.mutate()}
-          >
+          <Button type="submit" variant="contained" disabled={change.isPending || !form.changed}>
             Change it
           </Button>
         </>
@@ -70,16 +69,21 @@ export function ListEditor({ list, onClose, onCopied }: Props) {
     >
       {problem && <Notice problem={problem} />}
       {whole.data?.notes.map((note) => (
-        <Typography key={note} sx={{ mb: 1 }}>
-          {note}
+        <Typography key={note.text} sx={{ mb: 1 }}>
+          {note.text}
         </Typography>
       ))}
-      <TextLine label="Name" value={name} onChange={setName} />
+      <TextLine
+        label="Name"
+        value={form.draft.name}
+        wrong={form.problems.name}
+        onChange={(name) => form.put({ name })}
+      />
       <TextLine
         label={`More colours in ${list.space}, a row a colour`}
         lines={4}
-        value={add}
-        onChange={setAdd}
+        value={form.draft.add}
+        onChange={(add) => form.put({ add })}
       />
     </Sheet>
   );

@@ -1,13 +1,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 
 import { api, ask, type SwatchList } from "../api";
 import { profilesQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { receiveSwatches } from "../queries/upload";
-import { Choice, Notice, NumberField, Sheet, TextLine } from "../ui";
+import { Choice, Notice, NumberField, Sheet, TextLine, useDraft } from "../ui";
 import { FileInput } from "../ui/FileInput";
 
 const WAYS = {
@@ -42,6 +42,19 @@ const COUNTS: Partial<Record<Way, [label: string, first: number, most: number, h
   dominant: ["Colours", 8, 64, "Each is the mean of its like, by their share of the picture."],
 };
 
+interface Given {
+  [part: string]: unknown;
+  way: Way;
+  text: string;
+  space: keyof typeof SPACES;
+  name: string;
+  /** The profile, or the job whose picture it is. */
+  whose: string;
+  count: number | null;
+}
+const START: Given = { way: "typed", text: "", space: "Lab", name: "", whose: "", count: null };
+const askedOf = (way: Way, count: number | null) => count ?? COUNTS[way]?.[1];
+
 interface Props {
   onClose: () => void;
   onMade: (list: SwatchList) => void;
@@ -51,12 +64,6 @@ interface Props {
 export function NewListDialog({ onClose, onMade }: Props) {
   const client = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
-  const [way, setWay] = useState<Way>("typed");
-  const [text, setText] = useState("");
-  const [space, setSpace] = useState<keyof typeof SPACES>("Lab");
-  const [name, setName] = useState("");
-  const [whose, setWhose] = useState("");
-  const [count, setCount] = useState<number | null>(null);
   const profiles = useQuery(profilesQuery);
   const jobs = useQuery(jobsQuery);
   const made = async (lists: SwatchList[]) => {
@@ -64,10 +71,9 @@ export function NewListDialog({ onClose, onMade }: Props) {
     const [one] = lists;
     if (one) onMade(one);
   };
-  const counts = COUNTS[way];
-  const asked = counts ? (count ?? counts[1]) : undefined;
   const make = useMutation({
-    mutationFn: async (): Promise<SwatchList[]> => {
+    mutationFn: async ({ way, text, space, name, whose, count }: Given): Promise<SwatchList[]> => {
+      const asked = askedOf(way, count);
       if (way === "typed")
         return [await ask(api.POST("/api/swatch-lists", { body: { name, text, space } as never }))];
       if (way === "dominant")
@@ -94,6 +100,9 @@ export function NewListDialog({ onClose, onMade }: Props) {
     onSuccess: made,
   });
   const take = useMutation({ mutationFn: receiveSwatches, onSuccess: made });
+  const form = useDraft<Given>(START, (given) => make.mutateAsync(given));
+  const { way, text, space, name, whose, count } = form.draft;
+  const counts = COUNTS[way];
   const inks = way === "solids";
   const ofProfile: Record<string, string> = Object.fromEntries([
     ["", "Choose…"],
@@ -113,15 +122,12 @@ export function NewListDialog({ onClose, onMade }: Props) {
     <Sheet
       title="A new list of swatches"
       onClose={onClose}
+      form={form}
       actions={
         <>
           <Button onClick={onClose}>Close</Button>
           {way !== "file" && (
-            <Button
-              variant="contained"
-              disabled={!ready || make.isPending}
-              onClick={() => make.mutate()}
-            >
+            <Button type="submit" variant="contained" disabled={!ready || make.isPending}>
               {make.isPending ? "Making…" : "Make the list"}
             </Button>
           )}
@@ -142,9 +148,7 @@ export function NewListDialog({ onClose, onMade }: Props) {
         value={way}
         options={WAYS}
         onChange={(next) => {
-          setWay(next);
-          setWhose("");
-          setCount(null);
+          form.put({ way: next, whose: "", count: null });
           make.reset();
           take.reset();
         }}
@@ -156,14 +160,14 @@ export function NewListDialog({ onClose, onMade }: Props) {
             help="Where the first row names the columns, it decides."
             value={space}
             options={SPACES}
-            onChange={setSpace}
+            onChange={(next) => form.put({ space: next })}
           />
           <TextLine
             label="A row a colour; a name may stand before the numbers"
             lines={6}
             value={text}
             placeholder={"brick 50 45 35\nleaf 45 -40 35"}
-            onChange={setText}
+            onChange={(next) => form.put({ text: next })}
           />
         </>
       )}
@@ -188,22 +192,27 @@ export function NewListDialog({ onClose, onMade }: Props) {
           label={way === "dominant" ? "Of which picture" : "Of which profile"}
           value={whose}
           options={way === "dominant" ? ofJob : ofProfile}
-          onChange={setWhose}
+          onChange={(next) => form.put({ whose: next })}
         />
       )}
       {counts && (
         <NumberField
           label={counts[0]}
           help={counts[3]}
-          value={asked ?? counts[1]}
+          value={askedOf(way, count) ?? counts[1]}
           unit=""
           min={2}
           max={counts[2]}
-          onRest={(value) => value !== null && setCount(Math.round(value))}
+          onRest={(value) => value !== null && form.put({ count: Math.round(value) })}
         />
       )}
       {way !== "file" && (
-        <TextLine label="Name" value={name} placeholder="by what it holds" onChange={setName} />
+        <TextLine
+          label="Name"
+          value={name}
+          placeholder="by what it holds"
+          onChange={(next) => form.put({ name: next })}
+        />
       )}
     </Sheet>
   );

@@ -1,7 +1,7 @@
-import { Box, Button, InputBase } from "@mui/material";
-import { type FormEvent, useState } from "react";
+import { Button, InputBase } from "@mui/material";
 
 import type { FollowedRow } from "../api";
+import { Form, useDraft } from "../ui";
 
 /** What a row is to hold. */
 export interface RowChange {
@@ -39,47 +39,49 @@ const FIELD = {
 
 /** A row's name and its numbers in the list, changed where they stand; Enter puts them, Escape leaves. */
 export function RowEditor({ row, columns, busy, onPut, onLeave }: Props) {
-  const [name, setName] = useState(row.name);
-  const [text, setText] = useState(row.given.join(" "));
-  const values = typedNumbers(text, row.given.length);
-  const put = (event: FormEvent) => {
-    event.preventDefault();
-    if (values) onPut({ name, values });
-  };
+  const form = useDraft(
+    { name: row.name, numbers: row.given.join(" ") },
+    ({ name, numbers }) => {
+      const values = typedNumbers(numbers, row.given.length);
+      if (values) onPut({ name, values });
+    },
+    ({ numbers }) =>
+      typedNumbers(numbers, row.given.length)
+        ? {}
+        : { numbers: `${row.given.length} numbers are needed: ${columns.join(", ")}.` },
+  );
+  const wrong = typedNumbers(form.draft.numbers, row.given.length) === null;
   return (
-    <Box
-      component="form"
-      aria-label={`Change ${row.name}`}
-      onSubmit={put}
-      onClick={(e) => e.stopPropagation()}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === "Escape") onLeave();
-      }}
-      sx={{ gridColumn: "3 / -1", display: "flex", gap: 0.75, alignItems: "center" }}
+    <Form
+      of={form}
+      label={`Change ${row.name}`}
+      row
+      onEscape={onLeave}
+      sx={{ gridColumn: "3 / -1" }}
     >
       <InputBase
         autoFocus
-        value={name}
+        value={form.draft.name}
         inputProps={{ "aria-label": "Name of the row", maxLength: 120 }}
-        onChange={(e) => setName(e.target.value)}
+        onChange={(e) => form.put({ name: e.target.value })}
         sx={{ ...FIELD, flex: 1 }}
       />
       <InputBase
-        value={text}
+        value={form.draft.numbers}
+        title={form.problems.numbers}
         inputProps={{
           "aria-label": `Numbers of the row: ${columns.join(", ")}`,
-          "aria-invalid": values === null,
+          "aria-invalid": wrong,
         }}
-        onChange={(e) => setText(e.target.value)}
-        sx={{ ...FIELD, flex: 1.2, ...(values === null && { borderColor: "error.main" }) }}
+        onChange={(e) => form.put({ numbers: e.target.value })}
+        sx={{ ...FIELD, flex: 1.2, ...(wrong && { borderColor: "error.main" }) }}
       />
-      <Button type="submit" size="small" sx={{ height: 24 }} disabled={values === null || busy}>
+      <Button type="submit" size="small" sx={{ height: 24 }} disabled={wrong || busy}>
         Put
       </Button>
       <Button size="small" sx={{ height: 24 }} onClick={onLeave}>
         Leave
       </Button>
-    </Box>
+    </Form>
   );
 }

@@ -1,4 +1,4 @@
-import { Box, ButtonBase, NativeSelect, Typography } from "@mui/material";
+import { Box, ButtonBase, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 
 import type { Followed, FollowedRow, PathStep } from "../api";
@@ -83,30 +83,19 @@ function StepPick({
 }) {
   const known = choices.some(([, options]) => options.some(([code]) => code === value));
   return (
-    <NativeSelect
-      fullWidth
+    <Pick
+      field
+      label={label}
       value={value}
-      inputProps={{ "aria-label": label }}
-      onChange={(e) => {
-        const at = e.target.value.indexOf(":");
-        if (at > 0) onChange(e.target.value.slice(0, at), e.target.value.slice(at + 1));
+      {...(prompt && { prompt })}
+      options={!known && value ? [[value, called ?? "no longer there"]] : []}
+      groups={choices}
+      onChange={(code) => {
+        const at = code.indexOf(":");
+        if (at > 0) onChange(code.slice(0, at), code.slice(at + 1));
       }}
-      sx={{ fontSize: 13, fontWeight: prompt ? 450 : 650 }}
-    >
-      {prompt && <option value="">{prompt}</option>}
-      {!known && value && <option value={value}>{called ?? "no longer there"}</option>}
-      {choices.map(([kind, options]) =>
-        options.length === 0 ? null : (
-          <optgroup key={kind} label={kind}>
-            {options.map(([code, name]) => (
-              <option key={code} value={code}>
-                {name}
-              </option>
-            ))}
-          </optgroup>
-        ),
-      )}
-    </NativeSelect>
+      sx={{ fontWeight: prompt ? 450 : 650 }}
+    />
   );
 }
 

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 
 import type { DifferenceFigures as Figures, Followed, FollowedRow, PathStep } from "../api";
@@ -118,7 +118,7 @@ it("reads typed numbers as people write them, and only as many as a row has", ()
     expect(typedNumbers(wrong, 3)).toBeNull();
 });
 
-it("changes a row where it stands, and leaves it by Escape", () => {
+it("changes a row where it stands, and leaves it by Escape", async () => {
   const put = vi.fn();
   const leave = vi.fn();
   render(
@@ -131,7 +131,7 @@ it("changes a row where it stands, and leaves it by Escape", () => {
   expect(put).not.toHaveBeenCalled();
   fireEvent.change(numbers, { target: { value: "46 -41 31" } });
   fireEvent.submit(screen.getByRole("form", { name: "Change leaf" }));
-  expect(put).toHaveBeenCalledWith({ name: "leaf", values: [46, -41, 31] });
+  await waitFor(() => expect(put).toHaveBeenCalledWith({ name: "leaf", values: [46, -41, 31] }));
   fireEvent.keyDown(numbers, { key: "Escape" });
   expect(leave).toHaveBeenCalledOnce();
 });

@@ -72,7 +72,7 @@ export function ChecksEditor({ policy, onChange }: Props) {
                   onRest={(limit) => put(kind, { limit })}
                 />
               )}
-              <Pick
+              <Pick<string>
                 label={`What follows from ${kind.title.toLowerCase()}`}
                 width={132}
                 value={check?.severity ?? OFF}

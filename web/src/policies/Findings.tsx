@@ -42,7 +42,7 @@ export function Findings({ findings, onShow }: Props) {
             <Typography sx={{ fontWeight: grave ? 700 : 400 }}>{SEVERITIES[f.severity]}</Typography>
             <Typography sx={{ fontWeight: 650 }}>{f.title}</Typography>
             <Typography>
-              {f.text} <span>{pagesText(f.pages)}</span>
+              {f.text.text} <span>{pagesText(f.pages)}</span>
             </Typography>
             {f.places.length > 0 ? (
               <ButtonBase

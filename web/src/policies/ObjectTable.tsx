@@ -1,8 +1,8 @@
-import { Box, ButtonBase, NativeSelect, Typography } from "@mui/material";
+import { Box, ButtonBase, Typography } from "@mui/material";
 import { useMemo, useState } from "react";
 
 import type { PolicyObject } from "../api";
-import { Explained } from "../ui";
+import { Explained, Pick } from "../ui";
 import type { Spotted } from "./PagePreview";
 import { ACTIONS, after, before } from "./words";
 
@@ -71,18 +71,12 @@ export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
     <Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, mb: 0.5 }}>
         <Typography variant="h2">Objects</Typography>
-        <NativeSelect
+        <Pick
+          label="Kind of object"
           value={kind}
-          inputProps={{ "aria-label": "Kind of object" }}
-          onChange={(e) => setKind(e.target.value)}
-          sx={{ fontSize: 12.5 }}
-        >
-          {KINDS.map((k) => (
-            <option key={k} value={k}>
-              {k}
-            </option>
-          ))}
-        </NativeSelect>
+          options={KINDS.map((k): [string, string] => [k, k])}
+          onChange={setKind}
+        />
         <Typography variant="body2" color="text.secondary" data-explained="objects">
           {rows.length > SHOWN ? `first ${SHOWN} of ${rows.length}` : rows.length}
         </Typography>
@@ -138,7 +132,7 @@ export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
               }}
             >
               <td>{o.page}</td>
-              <td title={o.notes.join(" ")}>
+              <td title={o.notes.map((n) => n.text).join(" ")}>
                 {o.kind}
                 {o.count > 1 ? ` × ${o.count}` : ""}
               </td>

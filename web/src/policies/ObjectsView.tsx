@@ -64,7 +64,7 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
           </Typography>
         </Box>
       </Box>
-      {report.remarks.map((text) => (
+      {report.remarks.map(({ text }) => (
         <Typography key={text} sx={{ mb: 0.5 }}>
           {text}
         </Typography>
@@ -78,7 +78,7 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
           <Typography sx={{ fontWeight: 700 }}>Not handled, left as it is</Typography>
           {report.not_handled.slice(0, 12).map((n, i) => (
             <Typography key={i} variant="body2">
-              Page {n.page}, {n.kind}: {n.reason}
+              Page {n.page}, {n.kind}: {n.reason.text}
             </Typography>
           ))}
         </Box>

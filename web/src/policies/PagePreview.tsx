@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 
-import type { Spot } from "../api";
+import type { Said, Spot } from "../api";
 
 const WIDE = 210;
 
@@ -9,7 +9,7 @@ const WIDE = 210;
 export interface Spotted {
   page: number;
   box?: Spot["box"] | null;
-  notes: string[];
+  notes: Said[];
 }
 
 interface SideProps {
@@ -92,9 +92,9 @@ export function PagePreview({ run, object }: { run: number; object: Spotted }) {
       </Typography>
       <Side run={run} side="meant" label="As its colours are meant" object={object} />
       <Side run={run} side="printed" label="As it prints" object={object} />
-      {object.notes.map((n) => (
-        <Typography key={n} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>
-          {n}
+      {object.notes.map(({ text }) => (
+        <Typography key={text} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>
+          {text}
         </Typography>
       ))}
       {!object.box && (

@@ -136,9 +136,9 @@ export function PagesPanel({ run, pages }: Props) {
             ))}
             <Box component="li" sx={{ borderTop: 1, borderColor: "divider", pt: 0.75 }}>
               <Button onClick={() => setChosen(null)}>All plates</Button>
-              {figures.notes.map((n) => (
-                <Typography key={n} variant="body2" sx={{ mt: 1 }}>
-                  {n}
+              {figures.notes.map(({ text }) => (
+                <Typography key={text} variant="body2" sx={{ mt: 1 }}>
+                  {text}
                 </Typography>
               ))}
               <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>

@@ -5,7 +5,6 @@ import {
   ListSubheader,
   Menu,
   MenuItem,
-  NativeSelect,
   Typography,
 } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -18,7 +17,7 @@ import { keys } from "../queries/keys";
 import { documentsQuery, policiesQuery } from "../queries/policies";
 import { uploadDocument } from "../queries/upload";
 import { Shell } from "../shell";
-import { Explained, Notice, SideList } from "../ui";
+import { Explained, Notice, Pick, SideList } from "../ui";
 import { FileInput, readJson } from "../ui/FileInput";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
@@ -179,20 +178,17 @@ export function PoliciesPage() {
             <Typography variant="h2" sx={{ mb: 0.5 }}>
               Tried on
             </Typography>
-            <NativeSelect
-              fullWidth
-              value={document?.id ?? ""}
-              inputProps={{ "aria-label": "Document" }}
-              onChange={(e) => setDocumentId(Number(e.target.value))}
-              sx={{ fontSize: 12.5 }}
-            >
-              {documents.data?.length === 0 && <option value="">no document yet</option>}
-              {documents.data?.map((d) => (
-                <option key={d.id} value={d.id}>
-                  {d.file_name}
-                </option>
-              ))}
-            </NativeSelect>
+            <Pick
+              field
+              label="Document"
+              value={String(document?.id ?? "")}
+              {...(documents.data?.length === 0 && { prompt: "no document yet" })}
+              options={(documents.data ?? []).map((d): [string, string] => [
+                String(d.id),
+                d.file_name,
+              ])}
+              onChange={(id) => setDocumentId(Number(id))}
+            />
             <Button
               fullWidth
               sx={{ mt: 1 }}

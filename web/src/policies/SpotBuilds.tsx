@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import type { OutputPolicy } from "../api";
 import { buildText, typedBuild } from "../plots/builds";
-import { Explained } from "../ui";
+import { Explained, Form, useDraft } from "../ui";
 
 interface Props {
   policy: OutputPolicy;
@@ -16,9 +16,6 @@ const plain = (inks: Record<string, number>) => buildText(inks).replaceAll("\u00
 /** Spot colours that a rule converts by inks that are named for them, in place of their own look. */
 export function SpotBuilds({ policy, onChange }: Props) {
   const builds = policy.builds ?? {};
-  const [name, setName] = useState("");
-  const [text, setText] = useState("");
-  const typed = typedBuild(text);
   const put = (spot: string, build: Record<string, number> | null) => {
     const others = Object.entries(builds).filter(([n]) => n !== spot);
     onChange({
@@ -26,6 +23,13 @@ export function SpotBuilds({ policy, onChange }: Props) {
       builds: Object.fromEntries(build ? [...others, [spot, build]] : others),
     });
   };
+  const form = useDraft({ name: "", build: "" }, ({ name, build }) => {
+    const typed = typedBuild(build);
+    if (!typed) return;
+    put(name.trim(), typed);
+    form.reset({ name: "", build: "" });
+  });
+  const fit = form.draft.name.trim() !== "" && typedBuild(form.draft.build) !== null;
   return (
     <Box role="group" aria-label="Builds of spot colours" sx={{ mt: 2, maxWidth: 620 }}>
       <Typography variant="h2">
@@ -54,35 +58,25 @@ export function SpotBuilds({ policy, onChange }: Props) {
           </Box>
         ))}
       </Box>
-      <Box
-        component="form"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!typed || !name.trim()) return;
-          put(name.trim(), typed);
-          setName("");
-          setText("");
-        }}
-        sx={{ display: "flex", gap: 1, alignItems: "center", mt: 0.5 }}
-      >
+      <Form of={form} label="Another build" row sx={{ gap: 1, mt: 0.5 }}>
         <InputBase
-          value={name}
+          value={form.draft.name}
           placeholder="Name of a spot colour"
           inputProps={{ "aria-label": "Name of a spot colour" }}
-          onChange={(e) => setName(e.target.value)}
+          onChange={(e) => form.put({ name: e.target.value })}
           sx={{ ...FIELD, flex: 1 }}
         />
         <InputBase
-          value={text}
+          value={form.draft.build}
           placeholder="C 80 Y 20"
           inputProps={{ "aria-label": "Its build" }}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => form.put({ build: e.target.value })}
           sx={{ ...FIELD, width: 130 }}
         />
-        <Button type="submit" disabled={!typed || !name.trim()}>
+        <Button type="submit" disabled={!fit}>
           Add
         </Button>
-      </Box>
+      </Form>
       <Typography sx={{ mt: 0.5, "& a": { color: "inherit" } }}>
         <Link to="/spots">Seek builds for a list</Link>
       </Typography>

@@ -23,8 +23,8 @@ export function StandardCheck({ check, before }: Props) {
   const breaches = (
     <>
       {check.breaches.slice(0, MOST).map((b) => (
-        <Typography key={b.rule + b.text} variant="body2">
-          <b>{b.rule}</b>, {b.where}: {b.text}
+        <Typography key={b.rule.text + b.text.text} variant="body2">
+          <b>{b.rule.text}</b>, {b.where.text}: {b.text.text}
         </Typography>
       ))}
       {broken > MOST && (

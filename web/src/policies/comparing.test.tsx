@@ -2,6 +2,7 @@ import { cleanup, fireEvent, render, screen, within } from "@testing-library/rea
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import type { CheckFinding, TreatedDocument as Treated } from "../api";
+import { said } from "../api/said";
 import { Findings } from "./Findings";
 import { pagesText } from "./severity";
 import { StandardCheck } from "./StandardCheck";
@@ -103,27 +104,27 @@ describe("the stretch of a rule", () => {
 
 describe("a part of PDF/X", () => {
   const breach = {
-    rule: "no transparency",
-    text: "There is a soft mask.",
+    rule: said("no transparency"),
+    text: said("There is a soft mask."),
     pages: [2],
-    where: "page 2",
+    where: said("page 2"),
   };
-  const said = () => screen.getByRole("region").textContent;
+  const shown = () => screen.getByRole("region").textContent;
   it("is said to be marked, kept, or broken and where", () => {
     const kept = { standard: "PDF/X-4", breaches: [], marked: true };
     const { rerender } = render(<StandardCheck check={kept} />);
-    expect(said()).toContain("is marked as PDF/X-4");
+    expect(shown()).toContain("is marked as PDF/X-4");
     rerender(<StandardCheck check={{ ...kept, marked: false }} />);
-    expect(said()).toContain("breaks nothing of PDF/X-4 that is looked at");
+    expect(shown()).toContain("breaks nothing of PDF/X-4 that is looked at");
     rerender(
       <StandardCheck check={{ standard: "PDF/X-1a:2003", breaches: [breach], marked: false }} />,
     );
-    expect(said()).toContain("does not keep one rule of PDF/X-1a:2003, and is not marked");
-    expect(said()).toContain("no transparency, page 2: There is a soft mask.");
+    expect(shown()).toContain("does not keep one rule of PDF/X-1a:2003, and is not marked");
+    expect(shown()).toContain("no transparency, page 2: There is a soft mask.");
     rerender(
       <StandardCheck before check={{ standard: "PDF/X-4", breaches: [breach], marked: false }} />,
     );
-    expect(said()).toContain("As it came, the document does not keep one rule of PDF/X-4.");
+    expect(shown()).toContain("As it came, the document does not keep one rule of PDF/X-4.");
   });
 });
 
@@ -132,7 +133,7 @@ describe("findings of checks", () => {
     check,
     title: check,
     severity,
-    text: "Some.",
+    text: said("Some."),
     pages,
     count: 1,
     places: severity === "warn" ? [{ page: 4, box: [1, 2, 3, 4] }] : [],

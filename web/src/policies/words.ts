@@ -1,4 +1,11 @@
-import type { Flow, Intent, OutputPolicy, PolicyObject, PolicyRule } from "../api";
+import {
+  DEFAULTS,
+  type Flow,
+  type Intent,
+  type OutputPolicy,
+  type PolicyObject,
+  type PolicyRule,
+} from "../api";
 import { shortInk } from "../plots/inks";
 import { INTENT_NAMES } from "../ui/wording";
 
@@ -67,15 +74,10 @@ export const vividOf = (stretch: `${Stretch}`): PolicyRule["vivid"] =>
   stretch === "none" ? null : { space: "stretch", strength: Number(stretch) };
 
 export const NEW_RULE: PolicyRule = {
+  ...DEFAULTS.Rule,
   objects: "images",
   space: "RGB",
-  spot: "",
   action: "convert",
-  intent: "relative",
-  fallback: "relative",
-  bpc: true,
-  vivid: null,
-  link: null,
 };
 
 /** The signatures that rules' spaces have among profiles. */

@@ -1,13 +1,13 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { type ColourDuty, type MediumChange, type MediumSettings, ProblemError } from "../api";
+import { type ColourDuty, type MediumChange, type MediumSettings } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
-import { ClashNotice, Explained, Notice, Pick } from "../ui";
+import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { RollLine } from "./RollLine";
@@ -16,23 +16,25 @@ import { MANAGERS, STATIONS } from "./words";
 interface Props {
   start: MediumChange;
   error: Error | null;
-  onKeep: (draft: MediumChange) => void;
+  onKeep: (draft: MediumChange) => unknown;
   /** Keeps it over what somebody else changed meanwhile. */
   onAnyway: (draft: MediumChange) => void;
   onClose: () => void;
 }
 
+const named = (draft: MediumChange) =>
+  draft.name.trim() ? {} : { name: "A medium needs a name." };
+
 /** A medium being edited; the guard's answer follows every change. */
 export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props) {
-  const [draft, setDraft] = useState(start);
+  const form = useDraft<MediumChange>(start, onKeep, named);
+  const { draft, put } = form;
   const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
   const policies = useQuery(policiesQuery);
   const judged = useQuery({ ...judgedQuery(draft), enabled: draft.name !== "" });
-  const duty = (part: Partial<ColourDuty>) =>
-    setDraft({ ...draft, duty: { ...draft.duty, ...part } });
-  const set = (part: Partial<MediumSettings>) =>
-    setDraft({ ...draft, settings: { ...draft.settings, ...part } });
+  const duty = (part: Partial<ColourDuty>) => put({ duty: { ...draft.duty, ...part } });
+  const set = (part: Partial<MediumSettings>) => put({ settings: { ...draft.settings, ...part } });
   const s = draft.settings;
   const line = (label: string, help: string, control: React.ReactNode) => (
     <Box sx={{ display: "flex", alignItems: "center", minHeight: 32, gap: 1 }}>
@@ -43,24 +45,23 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
     </Box>
   );
   return (
-    <Box
-      role="region"
-      aria-label="Medium being edited"
+    <Form
+      of={form}
+      label="Medium being edited"
+      problem={error}
+      onTheirs={onClose}
+      onMine={onAnyway}
       sx={{ border: 2, borderColor: "text.primary", bgcolor: "background.paper", p: 2, mb: 2 }}
     >
-      {error &&
-        (error instanceof ProblemError && error.problem.fields.length > 0 ? (
-          <ClashNotice problem={error} onTheirs={onClose} onMine={() => onAnyway(draft)} />
-        ) : (
-          <Notice problem={error} />
-        ))}
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 4 }}>
         <Box>
-          <TextField
-            value={draft.name}
-            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+          <FormLine
+            of={form}
+            name="name"
+            label="Name of the medium"
+            unlabelled
             placeholder="Name of the medium"
-            slotProps={{ htmlInput: { maxLength: 100, "aria-label": "Name of the medium" } }}
+            most={100}
             sx={{ mb: 1 }}
           />
           {line(
@@ -78,7 +79,7 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
               }}
               onChange={(v) => {
                 if (v === "new") setMaking(true);
-                else setDraft({ ...draft, condition: Number(v) });
+                else put({ condition: Number(v) });
               }}
             />,
           )}
@@ -87,7 +88,7 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
             onClose={() => setMaking(false)}
             onMade={(made) => {
               setMaking(false);
-              setDraft({ ...draft, condition: made.id });
+              put({ condition: made.id });
             }}
           />
           {line(
@@ -104,7 +105,7 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
                   : {}),
                 ...Object.fromEntries((policies.data ?? []).map((p) => [String(p.id), p.name])),
               }}
-              onChange={(v) => setDraft({ ...draft, policy: v ? Number(v) : null })}
+              onChange={(v) => put({ policy: v ? Number(v) : null })}
             />,
           )}
           <Typography variant="h2" sx={{ mt: 1.5 }}>
@@ -145,9 +146,9 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
           )}
           <Box role="status" aria-label="The guard" sx={{ mt: 1 }}>
             {(judged.data ?? []).map((j) => (
-              <Typography key={j.reason} data-level={j.level}>
+              <Typography key={j.reason.text} data-level={j.level}>
                 <b>{j.level === "fine" ? "Fine." : j.level === "warn" ? "Mind:" : "Refused:"}</b>{" "}
-                {j.reason} {j.remedy}
+                {j.reason.text} {j.reason.remedy}
               </Typography>
             ))}
           </Box>
@@ -234,16 +235,7 @@ export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props)
           <RollLine settings={s} onChange={set} />
         </Box>
       </Box>
-      <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
-        <Button
-          variant="contained"
-          disabled={draft.name.trim() === ""}
-          onClick={() => onKeep(draft)}
-        >
-          Keep the medium
-        </Button>
-        <Button onClick={onClose}>Close</Button>
-      </Box>
-    </Box>
+      <FormEnd keep="Keep the medium" onClose={onClose} />
+    </Form>
   );
 }

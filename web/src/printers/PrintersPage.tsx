@@ -2,7 +2,15 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, ask, type MediumChange, onRevision, type Printer, ProblemError } from "../api";
+import {
+  api,
+  ask,
+  DEFAULTS,
+  type MediumChange,
+  onRevision,
+  type Printer,
+  ProblemError,
+} from "../api";
 import { type Patch, patchBetween } from "../api/patches";
 import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
@@ -99,7 +107,7 @@ export function PrintersPage() {
     name: "",
     condition: conditions.data?.[0]?.id ?? 0,
     policy: null,
-    duty: { manager: "plinto", driver: "absent", rip: "off" },
+    duty: { ...DEFAULTS.ColourDuty, driver: "absent" },
     settings: NEW_SETTINGS,
   });
   const open = (id: number) => {
@@ -217,7 +225,7 @@ export function PrintersPage() {
                 key={editing.id ?? "new"}
                 start={editing.start}
                 error={keep.error}
-                onKeep={(draft) => keep.mutate({ editing, draft, printer: shown.id })}
+                onKeep={(draft) => keep.mutateAsync({ editing, draft, printer: shown.id })}
                 onAnyway={(draft) =>
                   keep.mutate({ editing, draft, printer: shown.id, anyway: true })
                 }

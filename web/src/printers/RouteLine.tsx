@@ -112,7 +112,7 @@ export function RouteLine({ duty, converts, policy, end, judgements, mirrors, se
       </Box>
       {judgements.map((j) => (
         <Box
-          key={j.reason}
+          key={j.reason.text}
           role={j.level === "refuse" ? "alert" : undefined}
           data-level={j.level}
           sx={{
@@ -123,7 +123,7 @@ export function RouteLine({ duty, converts, policy, end, judgements, mirrors, se
           }}
         >
           <Typography>
-            <b>{WORDS[j.level]}</b> {j.reason} {j.remedy}
+            <b>{WORDS[j.level]}</b> {j.reason.text} {j.reason.remedy}
           </Typography>
         </Box>
       ))}

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-li
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { api, type Judgement, type Medium } from "../api";
+import { said } from "../api/said";
 import { MediumEditor } from "./MediumEditor";
 import { RouteLine } from "./RouteLine";
 import { changeOf, NEW_SETTINGS, settingFacts } from "./words";
@@ -12,14 +13,11 @@ afterEach(() => {
   vi.restoreAllMocks();
 });
 
-const FINE: Judgement[] = [
-  { level: "fine", reason: "Colour is managed once, by Plinto.", remedy: "" },
-];
+const FINE: Judgement[] = [{ level: "fine", reason: said("Colour is managed once, by Plinto.") }];
 const TWICE: Judgement[] = [
   {
     level: "refuse",
-    reason: "Colour would be managed twice.",
-    remedy: "Switch it off in the RIP.",
+    reason: said("Colour would be managed twice.", "Switch it off in the RIP."),
   },
 ];
 
@@ -157,20 +155,22 @@ describe("the editor of a medium", () => {
     );
   });
 
-  it("keeps what was typed, numbers within their limits", () => {
+  it("keeps what was typed, numbers within their limits", async () => {
     const onKeep = edit();
     const heat = screen.getByLabelText("Heat");
     fireEvent.change(heat, { target: { value: "900" } });
     fireEvent.blur(heat);
     fireEvent.click(screen.getByRole("button", { name: "Keep the medium" }));
-    expect(onKeep.mock.lastCall?.[0]).toMatchObject({ name: "Gloss", settings: { heat: 300 } });
+    await waitFor(() =>
+      expect(onKeep.mock.lastCall?.[0]).toMatchObject({ name: "Gloss", settings: { heat: 300 } }),
+    );
   });
 
-  it("keeps nothing without a name", () => {
-    edit();
+  it("keeps nothing without a name, and says so", async () => {
+    const onKeep = edit();
     fireEvent.change(screen.getByLabelText("Name of the medium"), { target: { value: " " } });
-    expect(
-      (screen.getByRole("button", { name: "Keep the medium" }) as HTMLButtonElement).disabled,
-    ).toBe(true);
+    fireEvent.click(screen.getByRole("button", { name: "Keep the medium" }));
+    expect(await screen.findByText("A medium needs a name.")).toBeTruthy();
+    expect(onKeep).not.toHaveBeenCalled();
   });
 });

@@ -1,4 +1,10 @@
-import type { ColourDuty, Medium, MediumChange, MediumSettings } from "../api";
+import {
+  type ColourDuty,
+  DEFAULTS,
+  type Medium,
+  type MediumChange,
+  type MediumSettings,
+} from "../api";
 import type { Fact } from "../ui/controls";
 
 export const MANAGERS: Record<ColourDuty["manager"], string> = {
@@ -13,21 +19,7 @@ export const STATIONS: Record<ColourDuty["driver"], string> = {
   on: "on",
 };
 
-export const NEW_SETTINGS: MediumSettings = {
-  media_type: "",
-  mirror: false,
-  mirror_driver: false,
-  mirror_machine: false,
-  passes: 1,
-  drying_minutes: 0,
-  platen_gap: null,
-  feed: 0,
-  heat: null,
-  roll_width: null,
-  roll_length: null,
-  roll_price: null,
-  currency: "EUR",
-};
+export const NEW_SETTINGS: MediumSettings = DEFAULTS.MediumSettings;
 
 export const changeOf = (m: Medium): MediumChange => ({
   name: m.name,

@@ -1,10 +1,10 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 
 import { api, ask, type KeptAim, onRevision, ProblemError } from "../api";
 import { receiveAim } from "../queries/upload";
-import { ClashNotice, Notice, NumberField, Sheet, TextLine } from "../ui";
+import { ClashNotice, Notice, NumberField, Sheet, TextLine, useDraft } from "../ui";
 import { FileInput } from "../ui/FileInput";
 
 const LIMITS = {
@@ -22,16 +22,23 @@ interface Props {
   onKept: (aim: KeptAim) => void;
 }
 
+interface Given {
+  [part: string]: unknown;
+  name: string;
+  source: string;
+  rows: string;
+  tolerances: Tolerances;
+}
+const lacks = ({ name, rows }: Given) => ({
+  ...(!name.trim() && { name: "An aim needs a name." }),
+  ...(!rows.trim() && { rows: "An aim needs a row at least." }),
+});
+
 /** Aims as rows of text, with how far each kind may be missed; or taken from a file. */
 export function AimSheet({ kept, onClose, onKept }: Props) {
   const input = useRef<HTMLInputElement>(null);
-  const [name, setName] = useState(kept?.name ?? "");
-  const [source, setSource] = useState(kept?.aim.source ?? "");
-  const [rows, setRows] = useState(kept?.rows ?? "");
-  const [allowed, setAllowed] = useState<Tolerances>(kept?.aim.tolerances ?? {});
-  const given = { name, source, rows, tolerances: allowed };
   const save = useMutation({
-    mutationFn: (revision: number | null) =>
+    mutationFn: ({ given, revision }: { given: Given; revision: number | null }) =>
       kept
         ? ask(
             api.PATCH("/api/aims/{id}", {
@@ -44,6 +51,17 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
     onSuccess: onKept,
   });
   const take = useMutation({ mutationFn: receiveAim, onSuccess: onKept });
+  const form = useDraft<Given>(
+    {
+      name: kept?.name ?? "",
+      source: kept?.aim.source ?? "",
+      rows: kept?.rows ?? "",
+      tolerances: kept?.aim.tolerances ?? {},
+    },
+    (given) => save.mutateAsync({ given, revision: kept?.revision ?? null }),
+    lacks,
+  );
+  const { draft, put } = form;
   const clash =
     save.error instanceof ProblemError && save.error.problem.fields.length > 0 ? save.error : null;
   const problem = clash ? null : (save.error ?? take.error);
@@ -51,15 +69,12 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
     <Sheet
       title={kept ? "Change the aim" : "A new aim"}
       onClose={onClose}
+      form={form}
       actions={
         <>
           {!kept && <Button onClick={() => input.current?.click()}>From a file…</Button>}
           <Button onClick={onClose}>Close</Button>
-          <Button
-            variant="contained"
-            disabled={!name.trim() || !rows.trim() || save.isPending}
-            onClick={() => save.mutate(kept?.revision ?? null)}
-          >
+          <Button type="submit" variant="contained" disabled={save.isPending}>
             Keep
           </Button>
         </>
@@ -80,25 +95,33 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
           }}
         />
       )}
-      {clash && <ClashNotice problem={clash} onTheirs={onClose} onMine={() => save.mutate(null)} />}
+      {clash && (
+        <ClashNotice
+          problem={clash}
+          onTheirs={onClose}
+          onMine={() => save.mutate({ given: draft, revision: null })}
+        />
+      )}
       <TextLine
         label="Name"
-        value={name}
+        value={draft.name}
+        wrong={form.problems.name}
         placeholder="Coated, contract of June"
-        onChange={setName}
+        onChange={(name) => put({ name })}
       />
       <TextLine
         label="Where the numbers are from"
-        value={source}
+        value={draft.source}
         placeholder="Standard, edition and table; or the customer’s letter"
-        onChange={setSource}
+        onChange={(source) => put({ source })}
       />
       <TextLine
         label="Colours and tones"
         lines={8}
-        value={rows}
+        value={draft.rows}
+        wrong={form.problems.rows}
         placeholder={"paper\t93\t0\t-3\ncyan\t56\t-36\t-50\nM+Y\t47\t66\t48\nK\t50\t16"}
-        onChange={setRows}
+        onChange={(rows) => put({ rows })}
       />
       <Typography color="text.secondary" sx={{ mt: 0.5 }}>
         A row each: a colour with L* a* b* (absolute, D50), or an ink with a tone value and its
@@ -115,13 +138,13 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
             key={key}
             label={LIMITS[key][0]}
             help={LIMITS[key][2]}
-            value={allowed[key] ?? null}
+            value={draft.tolerances[key] ?? null}
             unit={LIMITS[key][1]}
             min={0.1}
             max={50}
             step={0.1}
             empty="not judged"
-            onRest={(v) => setAllowed({ ...allowed, [key]: v })}
+            onRest={(v) => put({ tolerances: { ...draft.tolerances, [key]: v } })}
           />
         ))}
       </Box>
@@ -130,10 +153,7 @@ export function AimSheet({ kept, onClose, onKept }: Props) {
 }
 
 /** Only what differs, so that another window's change of the rest stands. */
-function changed(
-  kept: KeptAim,
-  given: { name: string; source: string; rows: string; tolerances: Tolerances },
-) {
+function changed(kept: KeptAim, given: Given) {
   return {
     ...(given.name !== kept.name && { name: given.name }),
     ...(given.source !== kept.aim.source && { source: given.source }),

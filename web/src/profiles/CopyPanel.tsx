@@ -1,33 +1,33 @@
-import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
+import { Box, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, ask, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { tagsQuery } from "../queries/profiles";
-import { Explained, Notice, Pick } from "../ui";
+import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { number } from "../ui/numbers";
 
 type Side = "none" | "forward" | "backward" | "one";
 const SIDES = { forward: ["A2B0", "A2B1", "A2B2"], backward: ["B2A0", "B2A1", "B2A2"] } as const;
 
+interface Given {
+  [part: string]: unknown;
+  description: string;
+  side: Side;
+  tag: string;
+  /** The profile that tables are taken from. */
+  from: string;
+  repair: boolean;
+}
+
 /** A changed copy: another name, one side of another profile, repair of what decides no colour. */
 export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () => void }) {
   const client = useQueryClient();
   const profiles = useQuery(profilesQuery);
-  const [name, setName] = useState(profile.description);
-  const [side, setSide] = useState<Side>("none");
-  const [tag, setTag] = useState("");
-  const [from, setFrom] = useState("");
-  const [repair, setRepair] = useState(false);
-  const tagsThere = useQuery({
-    ...tagsQuery(Number(from)),
-    enabled: side === "one" && from !== "",
-  });
   const copy = useMutation({
-    mutationFn: async () => {
+    mutationFn: async ({ description, side, tag, from, repair }: Given) => {
       let tags = {};
       if (side === "one" && from) tags = { [tag]: Number(from) };
       else if (side !== "none" && side !== "one" && from) {
@@ -41,11 +41,21 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
       return ask(
         api.POST("/api/profiles/{id}/copy", {
           params: { path: { id: profile.id } },
-          body: { description: name, tags, repair },
+          body: { description, tags, repair },
         }),
       );
     },
     onSuccess: () => client.invalidateQueries({ queryKey: keys.profiles, exact: true }),
+  });
+  const form = useDraft<Given>(
+    { description: profile.description, side: "none", tag: "", from: "", repair: false },
+    (given) => copy.mutateAsync(given),
+    ({ description }) => (description.trim() ? {} : { description: "A profile needs a name." }),
+  );
+  const { side, tag, from, repair } = form.draft;
+  const tagsThere = useQuery({
+    ...tagsQuery(Number(from)),
+    enabled: side === "one" && from !== "",
   });
   const others = (profiles.data ?? []).filter(
     (p) =>
@@ -54,9 +64,10 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
       p.parts.includes("destination"),
   );
   return (
-    <Box
-      role="group"
-      aria-label="A changed copy"
+    <Form
+      of={form}
+      label="A changed copy"
+      problem={copy.error}
       sx={{
         border: 2,
         borderColor: "text.primary",
@@ -69,13 +80,7 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
       <Typography sx={{ fontWeight: 700 }}>
         A changed copy; the profile itself stays as it is
       </Typography>
-      <TextField
-        label="Description"
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-        slotProps={{ htmlInput: { maxLength: 200 } }}
-        sx={{ mt: 1.5 }}
-      />
+      <FormLine of={form} name="description" label="Description" most={200} sx={{ mt: 1.5 }} />
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mt: 1 }}>
         <Typography>
           <Explained text="The forward side says what inks print, the backward side makes inks of colours. Colour space, connection space, version and white must agree.">
@@ -92,7 +97,7 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
             backward: "backward side of",
             one: "one tag of",
           }}
-          onChange={setSide}
+          onChange={(next) => form.put({ side: next })}
         />
         {side !== "none" && (
           <Pick
@@ -103,7 +108,7 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
               "": "choose…",
               ...Object.fromEntries(others.map((p) => [String(p.id), p.description])),
             }}
-            onChange={setFrom}
+            onChange={(next) => form.put({ from: next })}
           />
         )}
         {side === "one" && from && (
@@ -117,17 +122,20 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
                 (tagsThere.data ?? []).map((t) => [t.name, `${t.name}, ${t.meaning}`]),
               ),
             }}
-            onChange={setTag}
+            onChange={(next) => form.put({ tag: next })}
           />
         )}
       </Box>
       <FormControlLabel
         control={
-          <Checkbox size="small" checked={repair} onChange={(e) => setRepair(e.target.checked)} />
+          <Checkbox
+            size="small"
+            checked={repair}
+            onChange={(e) => form.put({ repair: e.target.checked })}
+          />
         }
         label={<Typography>Mend what decides no colour: header, alignment, profile ID</Typography>}
       />
-      {copy.error && <Notice problem={copy.error} />}
       {copy.data && (
         <Box role="status" sx={{ my: 1 }}>
           {copy.data.done.map((d) => (
@@ -153,16 +161,11 @@ export function CopyPanel({ profile, onClose }: { profile: Profile; onClose: () 
           </Typography>
         </Box>
       )}
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-        <Button
-          variant="contained"
-          disabled={copy.isPending || (side !== "none" && !from) || (side === "one" && !tag)}
-          onClick={() => copy.mutate()}
-        >
-          Make the copy
-        </Button>
-        <Button onClick={onClose}>Close</Button>
-      </Box>
-    </Box>
+      <FormEnd
+        keep="Make the copy"
+        disabled={copy.isPending || (side !== "none" && !from) || (side === "one" && !tag)}
+        onClose={onClose}
+      />
+    </Form>
   );
 }

@@ -21,7 +21,7 @@ export function Wrong({ found }: { found: Examination }) {
         <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
           {said.map((f, i) => (
             <Typography component="li" key={i} sx={{ fontWeight: weight === "error" ? 650 : 450 }}>
-              {f.sentence}
+              {f.sentence.text}
             </Typography>
           ))}
         </Box>

@@ -3,6 +3,7 @@ import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 
 import type { Examination, Profile } from "../api";
+import { said } from "../api/said";
 import { labText, number } from "../ui/numbers";
 import { GivesBack } from "./GivesBack";
 import { indexAt, NeutralsPlot, reachOf } from "./NeutralsPlot";
@@ -56,8 +57,8 @@ it("says that nothing is wrong only where nothing is", () => {
         {
           ...found,
           findings: [
-            { code: "cast", severity: "warning", sentence: "Greys print coloured." },
-            { code: "black-back", severity: "error", sentence: "Black falls." },
+            { code: "cast", severity: "warning", sentence: said("Greys print coloured.") },
+            { code: "black-back", severity: "error", sentence: said("Black falls.") },
           ],
         } as Examination
       }

@@ -24,9 +24,9 @@ export function Judged({ reading }: { reading: ProofReadingJudged }) {
         {reading.way === "bench" &&
           (reading.noise ? ", as the instrument reads" : ", read without noise")}
       </Typography>
-      {(signs ?? []).map((sign) => (
-        <Typography key={sign} sx={{ mt: 0.75, fontWeight: 650 }}>
-          {sign}
+      {(signs ?? []).map(({ text }) => (
+        <Typography key={text} sx={{ mt: 0.75, fontWeight: 650 }}>
+          {text}
         </Typography>
       ))}
       <Box

@@ -2,6 +2,7 @@ import { cleanup, fireEvent, render, screen, within } from "@testing-library/rea
 import { afterEach, describe, expect, it, vi } from "vitest";
 
 import type { ProofBrief, ProofPatch, ProofReadingJudged } from "../api";
+import { said } from "../api/said";
 import { Drift } from "./Drift";
 import { Judged } from "./Judged";
 import { OnePatch, Strip } from "./Strip";
@@ -28,7 +29,7 @@ const reading = (passes: boolean | null, within: boolean | null): ProofReadingJu
     noise: 0,
     judgement: {
       passes,
-      signs: passes === false ? ["The patches are lighter by L* 3.0 in the mean."] : [],
+      signs: passes === false ? [said("The patches are lighter by L* 3.0 in the mean.")] : [],
       tolerances: { name: "House" },
       criteria: [
         { key: "mean", value: 3.456, limit: 2.5, within },

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { api, ask } from "../api";
+import { api, ask, type KeptRecord } from "../api";
 import { keys } from "./keys";
 
 /** Work under way, asked for again and again; or what has ended. */
@@ -16,9 +16,6 @@ export const recordQuery = (kind: string, id: number) =>
   queryOptions({
     queryKey: [...keys.queue, kind, id, "report"],
     queryFn: async () =>
-      (await (await fetch(`/api/queue/${kind}/${id}/report.json`)).json()) as Record<
-        string,
-        unknown
-      >,
+      (await (await fetch(`/api/queue/${kind}/${id}/report.json`)).json()) as KeptRecord,
     staleTime: Infinity,
   });

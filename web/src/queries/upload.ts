@@ -74,6 +74,7 @@ function send<T>(
           title: "The file did not reach the server.",
           remedy: "Check that Plinto is running and try again.",
           fields: [],
+          errors: [],
         }),
       );
     };

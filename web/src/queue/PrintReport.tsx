@@ -1,30 +1,9 @@
 import { Box, Typography } from "@mui/material";
 import { useState } from "react";
 
+import type { PrintedReport } from "../api";
 import { Pick } from "../ui";
 import { type Fact, FactList } from "../ui/controls";
-
-interface Sheet {
-  page: number;
-  size_mm: [number, number];
-  coverage: Record<string, number>;
-  tac_highest: number;
-  notes: string[];
-}
-
-export interface PrintedReport {
-  sheets: Sheet[];
-  copies: number;
-  millilitres: Record<string, number>;
-  area_m2: number;
-  roll_metres: number | null;
-  ink_cost: number;
-  medium_cost: number;
-  currency: string;
-  tac_highest: number;
-  tac_rule: number | null;
-  press_against_profile: { mean: number; p95: number; colours: number } | null;
-}
 
 const KEPT = 4;
 
@@ -101,9 +80,9 @@ export function PrintReport({ id, report }: { id: number; report: PrintedReport 
       <Box sx={{ mt: 1 }}>
         <FactList facts={facts} />
       </Box>
-      {sheet.notes.map((n) => (
-        <Typography key={n} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>
-          {n}
+      {sheet.notes.map(({ text }) => (
+        <Typography key={text} variant="body2" sx={{ mt: 0.5, fontWeight: 650 }}>
+          {text}
         </Typography>
       ))}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>

@@ -1,8 +1,8 @@
-import { Box, Button, LinearProgress, NativeSelect } from "@mui/material";
+import { Box, Button, LinearProgress } from "@mui/material";
 import { Link } from "react-router";
 
 import type { QueueEntry } from "../api";
-import { Explained } from "../ui";
+import { Explained, Pick } from "../ui";
 import { moment } from "../ui";
 import { PRIORITY, stateFact } from "./words";
 
@@ -51,19 +51,13 @@ export function QueueRow({ entry: e, chosen, onChoose, onAct, onPriority }: Prop
       </td>
       <td style={{ whiteSpace: "nowrap" }}>
         {open && e.state !== "running" ? (
-          <NativeSelect
+          <Pick
+            label={`Priority of ${e.title}`}
             value={String(e.priority)}
-            inputProps={{ "aria-label": `Priority of ${e.title}` }}
+            options={["1", "0", "-1"].map((p): [string, string] => [p, PRIORITY[p] ?? p])}
             onClick={(c) => c.stopPropagation()}
-            onChange={(c) => onPriority(Number(c.target.value))}
-            sx={{ fontSize: 12.5 }}
-          >
-            {["1", "0", "-1"].map((p) => (
-              <option key={p} value={p}>
-                {PRIORITY[p]}
-              </option>
-            ))}
-          </NativeSelect>
+            onChange={(p) => onPriority(Number(p))}
+          />
         ) : open ? (
           PRIORITY[String(e.priority)]
         ) : (

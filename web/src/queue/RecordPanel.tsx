@@ -1,9 +1,9 @@
 import { Box, Link, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 
-import type { QueueEntry } from "../api";
+import type { PrintedReport, QueueEntry } from "../api";
 import { recordQuery } from "../queries/queue";
-import { type PrintedReport, PrintReport } from "./PrintReport";
+import { PrintReport } from "./PrintReport";
 import { stateFact } from "./words";
 
 /** What is on record of a piece of work: its report, and the recipe or policy it ran by. */
@@ -36,9 +36,7 @@ export function RecordPanel({ entry }: { entry: QueueEntry }) {
           {entry.kind === "delivery" ? "Recipe" : "Policy"} it ran by
         </Link>
       </Typography>
-      {report.data && (
-        <PrintReport id={entry.id} report={report.data as unknown as PrintedReport} />
-      )}
+      {report.data && <PrintReport id={entry.id} report={report.data as PrintedReport} />}
     </Box>
   );
 }

@@ -2,9 +2,10 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
-import type { QueueEntry } from "../api";
+import type { PrintedReport, QueueEntry } from "../api";
+import { said } from "../api/said";
 import { bytes, moment, span } from "../ui";
-import { type PrintedReport, PrintReport } from "./PrintReport";
+import { PrintReport } from "./PrintReport";
 import { QueueRow } from "./QueueRow";
 import { stateFact } from "./words";
 
@@ -118,9 +119,16 @@ describe("the report of a print", () => {
     size_mm: [210, 297] as [number, number],
     coverage: { Cyan: 0.1, "Ternholm Red": 0.02 },
     tac_highest: 250,
-    notes: page === 2 ? ["Too wide."] : [],
+    tac_mean: 90,
+    millilitres: {},
+    notes: page === 2 ? [said("Too wide.")] : [],
   });
   const report: PrintedReport = {
+    version: 1,
+    sheets_left_out: 0,
+    policy: null,
+    settings: null,
+    colour: null,
     sheets: [sheet(1), sheet(2)],
     copies: 12,
     millilitres: { C: 0.5, K: 120 },

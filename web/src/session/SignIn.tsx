@@ -1,31 +1,32 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
 
 import { api, ask, type Session } from "../api";
 import { sessionKey } from "../queries/useSession";
-import { Notice } from "../ui/Notice";
+import { Form, FormLine } from "../ui/Form";
+import { useDraft } from "../ui/useDraft";
+import { needed } from "./needed";
 
 /** The first page; where the demo is set up, its account is shown and one click enters. */
 export function SignIn({ session }: { session: Session }) {
   const client = useQueryClient();
-  const [username, setUsername] = useState("");
-  const [password, setPassword] = useState("");
   const signIn = useMutation({
     mutationFn: (body: { username: string; password: string }) =>
       ask(api.POST("/api/session", { body })),
     onSuccess: (data) => client.setQueryData(sessionKey, data),
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    signIn.mutate({ username, password });
-  };
+  const who = useDraft(
+    { username: "", password: "" },
+    (draft) => signIn.mutateAsync(draft),
+    needed,
+  );
   const demo = session.demo;
   return (
     <Box sx={{ height: "100vh", display: "grid", gridTemplateColumns: "minmax(380px, 2fr) 3fr" }}>
-      <Box
-        component="form"
-        onSubmit={submit}
+      <Form
+        of={who}
+        label="Sign in"
+        problem={signIn.error}
         sx={{
           display: "flex",
           flexDirection: "column",
@@ -44,26 +45,15 @@ export function SignIn({ session }: { session: Session }) {
         <Typography sx={{ fontSize: 15, maxWidth: 330 }}>
           From RGB artwork to the inks of a press, with every figure in sight.
         </Typography>
-        {signIn.error && <Notice problem={signIn.error} />}
-        <TextField
-          label="Name"
-          value={username}
-          onChange={(e) => setUsername(e.target.value)}
-          autoComplete="username"
-          autoFocus
-        />
-        <TextField
+        <FormLine of={who} name="username" label="Name" autoComplete="username" autoFocus />
+        <FormLine
+          of={who}
+          name="password"
           label="Password"
           type="password"
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
           autoComplete="current-password"
         />
-        <Button
-          type="submit"
-          variant="contained"
-          disabled={signIn.isPending || !username || !password}
-        >
+        <Button type="submit" variant="contained" disabled={signIn.isPending}>
           Sign in
         </Button>
         {demo && (
@@ -76,7 +66,7 @@ export function SignIn({ session }: { session: Session }) {
             </Button>
           </Box>
         )}
-      </Box>
+      </Form>
       <Box
         aria-hidden
         sx={{

@@ -1,9 +1,9 @@
-import { Box, Button, NativeSelect, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 
 import type { Condition, SwatchList } from "../api";
 import { NewListDialog } from "../paths";
-import { Choice, NumberField, TextLine, Toggle } from "../ui";
+import { Choice, Form, NumberField, Pick, TextLine, Toggle, useDraft } from "../ui";
 import { type SpotState, typedLab } from "./useSought";
 
 interface Props {
@@ -20,7 +20,11 @@ const WHITES = { absolute: "as measured", relative: "with the paper as white" } 
 /** Which colours are sought, by which rules, and on which presses. */
 export function Asked({ state, lists, conditions, onChange }: Props) {
   const [making, setMaking] = useState(false);
-  const [text, setText] = useState(state.lab.replaceAll(",", "  "));
+  const form = useDraft({ text: state.lab.replaceAll(",", "  ") }, ({ text: typed }) => {
+    const lab = typedLab(typed);
+    if (lab !== null) onChange({ list: null, lab });
+  });
+  const { text } = form.draft;
   const measured = lists.filter((l) => l.space === "Lab");
   const wrong = text.trim() !== "" && typedLab(text) === null;
   return (
@@ -29,41 +33,28 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
         <Typography variant="h2" sx={{ mb: 0.5 }}>
           Colours
         </Typography>
-        <NativeSelect
-          fullWidth
-          value={state.list ?? ""}
-          inputProps={{ "aria-label": "List of measured colours" }}
-          onChange={(e) => {
-            setText("");
-            onChange({ list: e.target.value ? Number(e.target.value) : null, lab: "" });
+        <Pick
+          field
+          label="List of measured colours"
+          value={String(state.list ?? "")}
+          options={[
+            ["", measured.length > 0 ? "Choose a list…" : "No list of measured colours yet"],
+            ...measured.map((l): [string, string] => [String(l.id), `${l.name} (${l.count})`]),
+          ]}
+          onChange={(id) => {
+            form.put({ text: "" });
+            onChange({ list: id ? Number(id) : null, lab: "" });
           }}
-          sx={{ fontSize: 13 }}
-        >
-          <option value="">
-            {measured.length > 0 ? "Choose a list…" : "No list of measured colours yet"}
-          </option>
-          {measured.map((l) => (
-            <option key={l.id} value={l.id}>
-              {l.name} ({l.count})
-            </option>
-          ))}
-        </NativeSelect>
+        />
         <Button sx={{ mt: 1 }} onClick={() => setMaking(true)}>
           New list…
         </Button>
-        <Box
-          component="form"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const lab = typedLab(text);
-            if (lab !== null) onChange({ list: null, lab });
-          }}
-        >
+        <Form of={form} label="One colour">
           <TextLine
             label="Or try one colour, L* a* b*"
             value={text}
             placeholder="50  −20  −35"
-            onChange={(next) => setText(next.replaceAll("−", "-"))}
+            onChange={(next) => form.put({ text: next.replaceAll("−", "-") })}
           />
           <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 1 }}>
             <Button type="submit" disabled={typedLab(text) === null}>
@@ -71,7 +62,7 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
             </Button>
             {wrong && <Typography>Three numbers are needed.</Typography>}
           </Box>
-        </Box>
+        </Form>
       </Box>
       <Box role="group" aria-label="Builds" sx={{ mb: 1.5 }}>
         <Typography variant="h2">Builds</Typography>

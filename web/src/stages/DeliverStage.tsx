@@ -1,9 +1,9 @@
-import { Box, Button, Link, MenuItem, Select, Typography } from "@mui/material";
+import { Box, Button, Link, Typography } from "@mui/material";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
 import { keys } from "../queries/keys";
-import { Sentence } from "../ui";
+import { Pick, Sentence } from "../ui";
 import { Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { ColourTables } from "./ColourTables";
@@ -78,35 +78,28 @@ export function DeliverStage(props: StageProps) {
   const error = start.error ?? all.error;
   return (
     <>
-      <Select
-        fullWidth
+      <Pick
+        field
+        label="Format"
         value={`${delivery.format}-${delivery.bits}`}
-        inputProps={{ "aria-label": "Format" }}
-        onChange={(e) => kind(e.target.value)}
-      >
-        {kinds.map((k) => (
-          <MenuItem key={k} value={k}>
-            {delivery.films
-              ? `${k.split("-")[0]} films`
-              : rgb
-                ? (RGB_KINDS[k] ?? KINDS[k]?.replace("ink", "channel"))
-                : KINDS[k]}
-          </MenuItem>
-        ))}
-      </Select>
+        options={kinds.map((k): [string, string] => [
+          k,
+          delivery.films
+            ? `${k.split("-")[0]} films`
+            : ((rgb ? (RGB_KINDS[k] ?? KINDS[k]?.replace("ink", "channel")) : KINDS[k]) ?? k),
+        ])}
+        onChange={kind}
+      />
       {delivery.format === "TIFF" && !delivery.films && (
         <>
-          <Select
-            fullWidth
-            sx={{ mt: 0.75 }}
+          <Pick
+            field
+            label="Compression"
             value={delivery.compression}
-            inputProps={{ "aria-label": "Compression" }}
-            onChange={(e) => set({ compression: e.target.value as typeof delivery.compression })}
-          >
-            <MenuItem value="deflate">Deflate, lossless</MenuItem>
-            <MenuItem value="lzw">LZW, lossless</MenuItem>
-            <MenuItem value="none">Not compressed</MenuItem>
-          </Select>
+            options={{ deflate: "Deflate, lossless", lzw: "LZW, lossless", none: "Not compressed" }}
+            onChange={(compression) => set({ compression })}
+            sx={{ mt: 0.75 }}
+          />
           <Toggle
             label="In tiles"
             checked={delivery.tiles}

@@ -1,6 +1,7 @@
 import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, expect, it } from "vitest";
 
+import { said } from "../api/said";
 import { Findings } from "./Findings";
 
 afterEach(cleanup);
@@ -9,9 +10,9 @@ it("says how grave each finding is, in words", () => {
   render(
     <Findings
       findings={[
-        { level: "stop", code: "a", text: "No size." },
-        { level: "attention", code: "b", text: "Not mirrored." },
-        { level: "note", code: "c", text: "One page of two." },
+        { level: "stop", code: "a", text: said("No size.") },
+        { level: "attention", code: "b", text: said("Not mirrored.") },
+        { level: "note", code: "c", text: said("One page of two.") },
       ]}
     />,
   );

@@ -25,7 +25,7 @@ export function Findings({ findings, none }: { findings: Finding[]; none?: strin
           <Box component="span" sx={{ fontWeight: 700 }}>
             {LEVELS[f.level]}.
           </Box>{" "}
-          {f.text}
+          {f.text.text}
         </Box>
       ))}
     </Box>

@@ -1,6 +1,4 @@
-import { MenuItem, Select } from "@mui/material";
-
-import { Explained, Sentence } from "../ui";
+import { Explained, Pick, Sentence } from "../ui";
 import { Choice, Toggle } from "../ui/controls";
 import { INTENT_SENTENCES } from "../ui/wording";
 import { type Look, MAPS, PLAYS } from "../viewer";
@@ -40,20 +38,14 @@ export function PressViewStage(props: StageProps) {
         onChange={(veilOn) => onLook({ ...look, veilOn })}
         help="Marks colours that are too vivid, too dark or too light for the condition by more than 2 ΔE00, whatever black point compensation makes of them: by fine hatching, through which the picture stays visible, or covered with a colour."
       />
-      <Select
-        fullWidth
-        sx={{ mt: 0.5 }}
+      <Pick<string>
+        field
+        label="What the panes show"
         value={look.map === "correction" ? "" : look.map}
-        displayEmpty
-        inputProps={{ "aria-label": "What the panes show" }}
-        onChange={(e) => onLook({ ...look, map: e.target.value as Look["map"] })}
-      >
-        {Object.entries(MAPS).map(([key, name]) => (
-          <MenuItem key={key} value={key}>
-            {name}
-          </MenuItem>
-        ))}
-      </Select>
+        options={MAPS}
+        onChange={(map) => onLook({ ...look, map: map as Look["map"] })}
+        sx={{ mt: 0.5 }}
+      />
       <Sentence>
         {INTENT_SENTENCES[recipe.intent]}
         {facts && (

@@ -32,11 +32,11 @@ export function RetargetNotes({ job, destination }: { job: Job; destination: Des
       <Typography sx={{ fontWeight: 700 }}>The recipe was taken over</Typography>
       {destination.notes.map((n) => (
         <Typography
-          key={n.text}
+          key={n.text.text}
           variant="body2"
           sx={{ mt: 0.5, fontWeight: n.way === "attention" ? 650 : 400 }}
         >
-          {WAYS[n.way]}: {n.text}
+          {WAYS[n.way]}: {n.text.text}
         </Typography>
       ))}
       <Button sx={{ mt: 1 }} onClick={() => read.mutate()}>

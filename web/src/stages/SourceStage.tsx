@@ -1,19 +1,10 @@
-import {
-  Box,
-  Button,
-  FormControlLabel,
-  MenuItem,
-  Radio,
-  RadioGroup,
-  Select,
-  Typography,
-} from "@mui/material";
+import { Box, Button, FormControlLabel, Radio, RadioGroup, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask, type Job, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
-import { Explained, Sentence } from "../ui";
+import { Explained, Pick, Sentence } from "../ui";
 import { Toggle } from "../ui/controls";
 import { profileSpace } from "../ui/wording";
 import { ColourTables } from "./ColourTables";
@@ -24,6 +15,9 @@ const QUESTIONS = {
   differs: "The embedded profile is not the house's default. What is to happen with it?",
   missing: "The artwork has no usable profile. The house rules ask what its numbers mean.",
 } as const;
+
+const named = (among: Profile[]): [string, string][] =>
+  among.map((p) => [p.sha256, p.description + (p.origin === "embedded" ? " (from artwork)" : "")]);
 
 /** What the house rules ask, answered for every condition of the job at once. */
 function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
@@ -54,23 +48,15 @@ function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
         {job.answers.includes("convert") && button("convert", "Convert to the default")}
         {job.answers.includes("assign") && button("assign", "Assign the default")}
       </Box>
-      <Select
-        fullWidth
-        displayEmpty
+      <Pick
+        field
+        label="Assign another profile instead"
         value=""
-        inputProps={{ "aria-label": "Assign another profile instead" }}
+        prompt="Assign another profile…"
+        options={named(fitting)}
+        onChange={(profile) => answer.mutate({ way: "assign", profile })}
         sx={{ mt: 0.75 }}
-        onChange={(e) => answer.mutate({ way: "assign", profile: e.target.value })}
-      >
-        <MenuItem value="" disabled>
-          Assign another profile…
-        </MenuItem>
-        {fitting.map((p) => (
-          <MenuItem key={p.id} value={p.sha256}>
-            {p.description}
-          </MenuItem>
-        ))}
-      </Select>
+      />
       <Typography variant="body2" sx={{ mt: 0.75 }}>
         Nothing is delivered before this is answered.
       </Typography>
@@ -109,13 +95,6 @@ export function SourceStage(props: StageProps) {
     );
   const known = find(source);
   const assign = (sha: string) => control.commit({ source: sha });
-  const list = (among: Profile[]) =>
-    among.map((p) => (
-      <MenuItem key={p.id} value={p.sha256}>
-        {p.description}
-        {p.origin === "embedded" ? " (from artwork)" : ""}
-      </MenuItem>
-    ));
   return (
     <>
       <Question job={job} fitting={fitting} />
@@ -147,20 +126,14 @@ export function SourceStage(props: StageProps) {
         />
       </RadioGroup>
       {source !== null && (
-        <Select
-          fullWidth
+        <Pick
+          field
+          label="Assigned profile"
           value={known?.sha256 ?? ""}
-          displayEmpty
-          inputProps={{ "aria-label": "Assigned profile" }}
-          onChange={(e) => assign(e.target.value)}
-        >
-          {!known && (
-            <MenuItem value="" disabled>
-              choose a profile
-            </MenuItem>
-          )}
-          {list(fitting)}
-        </Select>
+          prompt="choose a profile"
+          options={named(fitting)}
+          onChange={assign}
+        />
       )}
       <Toggle
         label="Photographic negative"
@@ -173,16 +146,13 @@ export function SourceStage(props: StageProps) {
           Arrival space
         </Explained>
       </Typography>
-      <Select
-        fullWidth
+      <Pick
+        field
+        label="Arrival space"
         value={arrival === null ? "" : (find(arrival, spaces)?.sha256 ?? "")}
-        displayEmpty
-        inputProps={{ "aria-label": "Arrival space" }}
-        onChange={(e) => control.commit({ arrival: e.target.value || null })}
-      >
-        <MenuItem value="">The artwork's own</MenuItem>
-        {list(spaces)}
-      </Select>
+        options={[["", "The artwork's own"], ...named(spaces)]}
+        onChange={(next) => control.commit({ arrival: next || null })}
+      />
       <Sentence>
         Assigning changes what the numbers mean and leaves the numbers alone, so the picture
         changes. Converting changes the numbers and keeps the appearance

@@ -13,6 +13,7 @@ it("says what happened and what to do, as an alert", () => {
     title: "The picture is truncated.",
     remedy: "Use an intact copy.",
     fields: [],
+    errors: [],
   });
   render(<Notice problem={problem} />);
   const alert = screen.getByRole("alert");

@@ -1,16 +1,7 @@
-import {
-  Box,
-  ButtonBase,
-  InputBase,
-  MenuItem,
-  Select,
-  Slider,
-  Switch,
-  Typography,
-} from "@mui/material";
+import { Box, ButtonBase, InputBase, Slider, Switch, Typography } from "@mui/material";
 import { type ReactNode, useId, useState } from "react";
 
-import { Explained, type Figure } from ".";
+import { Explained, type Figure, type Named, Pick } from ".";
 
 interface ToggleProps {
   label: string;
@@ -250,39 +241,20 @@ export function NumberField({ label, help, ...field }: NumberFieldProps) {
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;
-  options: Readonly<Record<T, string>>;
+  options: Readonly<Record<T, string>> | Named<T>;
   help?: string;
   onChange: (value: T) => void;
 }
 
-/** A labelled list to choose from. */
-export function Choice<T extends string>({
-  label,
-  value,
-  options,
-  help,
-  onChange,
-}: ChoiceProps<T>) {
+/** A list to choose from with its label above. */
+export function Choice<T extends string>({ label, help, ...pick }: ChoiceProps<T>) {
   const id = useId();
   return (
     <Box sx={{ mt: 0.75 }}>
-      <Typography id={id} sx={{ mb: 0.25 }}>
+      <Typography component="label" htmlFor={id} sx={{ display: "block", mb: 0.25 }}>
         {help ? <Explained text={help}>{label}</Explained> : label}
       </Typography>
-      <Select
-        fullWidth
-        displayEmpty
-        value={value}
-        SelectDisplayProps={{ "aria-labelledby": id }}
-        inputProps={{ "aria-label": label }}
-        onChange={(e) => onChange(e.target.value as T)}
-      >
-        {(Object.entries(options) as [T, string][]).map(([key, name]) => (
-          <MenuItem key={key} value={key}>
-            {name}
-          </MenuItem>
-        ))}
-      </Select>
+      <Pick field id={id} label={label} {...pick} />
     </Box>
   );
 }

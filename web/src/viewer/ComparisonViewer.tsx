@@ -1,4 +1,4 @@
-import { Box, ButtonBase, NativeSelect, Slider, Typography } from "@mui/material";
+import { Box, ButtonBase, Slider, Typography } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
@@ -6,6 +6,7 @@ import { api, ask, type Destination, type Job } from "../api";
 import { keys } from "../queries/keys";
 import type { RecipeControl } from "../recipe";
 import { SURROUNDS } from "../theme";
+import { Pick } from "../ui";
 import { useCommands } from "../ui/useCommands";
 import { type Camera, held, type Size, wholePicture } from "./geometry";
 import {
@@ -128,30 +129,31 @@ export function ComparisonViewer({
   const common = { look, camera, picture, size: pane, onCamera: setChosen, pointer, mark, overlay };
   const caption = (view: PaneView, index: number, last: boolean) =>
     layout === "moments" && two ? (
-      <NativeSelect
-        disableUnderline
+      <Pick
+        label={index ? "Second moment" : "First moment"}
         value={String(both[index])}
-        inputProps={{ "aria-label": index ? "Second moment" : "First moment" }}
+        options={[
+          ...(history.data ?? []).map((m): [string, string] => [
+            String(m.number),
+            `Moment ${m.number + 1}: ${m.label}`,
+          ]),
+          ["present", "As it is now"],
+        ]}
+        onChange={(next) => {
+          const value: MomentChoice = next === "present" ? "present" : Number(next);
+          setMoments(index ? [both[0], value] : [value, both[1]]);
+        }}
         sx={{
           flex: 1,
           minWidth: 0,
           fontSize: 12,
           color: "inherit",
+          "&::before, &::after": { display: "none" },
           "& select": { py: 0 },
           "& option": { color: "text.primary", bgcolor: "background.paper" },
           "& svg": { color: "inherit" },
         }}
-        onChange={(e) => {
-          const value: MomentChoice =
-            e.target.value === "present" ? "present" : Number(e.target.value);
-          setMoments(index ? [both[0], value] : [value, both[1]]);
-        }}
-      >
-        {history.data?.map((m) => (
-          <option key={m.number} value={m.number}>{`Moment ${m.number + 1}: ${m.label}`}</option>
-        ))}
-        <option value="present">As it is now</option>
-      </NativeSelect>
+      />
     ) : (
       <Typography
         variant="body2"

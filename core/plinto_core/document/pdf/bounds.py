@@ -8,6 +8,7 @@ from typing import Any
 import pikepdf
 
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 _MOST_BYTES = 400 << 20
 """Of a page's or form's content."""
@@ -77,7 +78,7 @@ def _inflated(data: bytes, most: int, what: str, *, keep: bool) -> bytes:
 
 
 def _too_much(what: str) -> BadDocument:
-    return BadDocument(f"{what} of the document unpacks to more than is read.")
+    return BadDocument(say("document.unpacks-large", what=what))
 
 
 def check_size_of_stream(source: Any) -> None:

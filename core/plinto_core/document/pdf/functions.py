@@ -15,6 +15,7 @@ import pikepdf
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.bounds import MOST_OF_A_FUNCTION, read_bounded
 from plinto_core.errors import BadDocument, NotSupported
+from plinto_core.words import say
 
 Function = Callable[[Floats], Floats]
 """(n, inputs) to (n, outputs)."""
@@ -27,7 +28,7 @@ _MOST_INPUTS = 12
 def read_function(source: Any, depth: int = 0) -> Function:
     """A function object, or an array of one-output functions; raises BadDocument."""
     if depth > _DEEPEST:
-        raise BadDocument("The document's functions are nested too deeply.")
+        raise BadDocument(say("document.functions-deep"))
     if isinstance(source, pikepdf.Array):
         parts = [read_function(f, depth + 1) for f in source]
         return lambda x: np.concatenate([p(x) for p in parts], axis=1)
@@ -42,7 +43,7 @@ def read_function(source: Any, depth: int = 0) -> Function:
     elif kind == 4:
         inner = _calculator(source)
     else:
-        raise BadDocument(f"The document has a function of the unknown type {kind}.")
+        raise BadDocument(say("document.function-type", kind=kind))
     limits = _pairs(source.get("/Range")) if "/Range" in source else None
 
     def evaluate(x: Floats) -> Floats:
@@ -56,7 +57,7 @@ def read_function(source: Any, depth: int = 0) -> Function:
 def digest_of(source: Any, depth: int = 0) -> str:
     """What tells a function object from another: its entries and samples, wherever it stands."""
     if depth > _DEEPEST:
-        raise BadDocument("The document's functions are nested too deeply.")
+        raise BadDocument(say("document.functions-deep"))
     if isinstance(source, pikepdf.Array):
         whole = "[" + " ".join(digest_of(part, depth + 1) for part in source) + "]"
     elif isinstance(source, pikepdf.Dictionary | pikepdf.Stream):
@@ -77,16 +78,16 @@ def numbers(source: Any) -> list[float]:
     try:
         values = [float(v) for v in source]
     except (TypeError, ValueError) as error:
-        raise BadDocument("The document has words where numbers belong.") from error
+        raise BadDocument(say("document.words-for-numbers")) from error
     if not all(math.isfinite(v) for v in values):
-        raise BadDocument("The document has numbers that are none.")
+        raise BadDocument(say("document.numbers-none"))
     return values
 
 
 def _pairs(source: Any) -> Floats:
     values = numbers(source if source is not None else ())
     if not values or len(values) % 2:
-        raise BadDocument("A function of the document has no usable domain.")
+        raise BadDocument(say("document.function-domain"))
     return np.array(values).reshape(-1, 2)
 
 
@@ -95,7 +96,7 @@ def _exponential(source: Any) -> Function:
     high = np.array(numbers(source.get("/C1", [1])))
     power = float(source.get("/N", 1))
     if low.shape != high.shape:
-        raise BadDocument("An interpolation of the document has unequal ends.")
+        raise BadDocument(say("document.interpolation-ends"))
     return lambda x: low + np.abs(x[:, :1]) ** power * (high - low)
 
 
@@ -108,12 +109,12 @@ def _sampled(source: Any, domain: Floats) -> Function:
         or min(size, default=0) < 1
         or bits not in (1, 2, 4, 8, 12, 16, 24, 32)
     ):
-        raise BadDocument("A sampled function of the document contradicts itself.")
+        raise BadDocument(say("document.sampled-contradicts"))
     count = math.prod(size) * len(limits)
     if sum(s > 1 for s in size) > _MOST_INPUTS:
-        raise BadDocument("A sampled function of the document has more inputs than are read.")
+        raise BadDocument(say("document.sampled-inputs"))
     if count > _MOST_SAMPLES:
-        raise BadDocument("A sampled function of the document is too large.")
+        raise BadDocument(say("document.sampled-large"))
     raw = np.frombuffer(read_bounded(source, MOST_OF_A_FUNCTION, "A function"), np.uint8)
     samples = unpack(raw, bits, count) / float(2**bits - 1)
     encode = (
@@ -146,7 +147,7 @@ def unpack(raw: np.ndarray, bits: int, count: int) -> np.ndarray:
     """`count` unsigned samples of 1 to 32 bits, most significant bit first, without row padding."""
     needed = (count * bits + 7) // 8
     if raw.size < needed:
-        raise BadDocument("The document's data end too early.")
+        raise BadDocument(say("document.data-short"))
     raw = raw[:needed]
     if bits == 8:
         return raw[:count].astype(np.int64)
@@ -164,7 +165,7 @@ def _stitched(source: Any, domain: Floats, depth: int) -> Function:
     bounds = numbers(source.get("/Bounds", []))
     encode = _pairs(source.get("/Encode"))
     if not parts or len(bounds) != len(parts) - 1 or len(encode) != len(parts):
-        raise BadDocument("A stitched function of the document contradicts itself.")
+        raise BadDocument(say("document.stitched-contradicts"))
     edges = [domain[0, 0], *bounds, domain[0, 1]]
 
     def evaluate(x: Floats) -> Floats:
@@ -192,10 +193,10 @@ _MOST_TOKENS = 10_000
 def _calculator(source: Any) -> Function:
     tokens = _TOKEN.findall(read_bounded(source, 1 << 20, "A function"))
     if len(tokens) > _MOST_TOKENS:
-        raise BadDocument("A calculator function of the document is too long.")
+        raise BadDocument(say("document.calculator-long"))
     program, rest = _block(tokens[1:], 0) if tokens[:1] == [b"{"] else ([], [b"?"])
     if rest:
-        raise BadDocument("A calculator function of the document is not well formed.")
+        raise BadDocument(say("document.calculator-malformed"))
 
     def evaluate(x: Floats) -> Floats:
         rows = []
@@ -204,7 +205,7 @@ def _calculator(source: Any) -> Function:
             _run(program, stack)
             rows.append(stack)
         if len({len(r) for r in rows}) > 1:
-            raise BadDocument("A calculator function of the document is not steady.")
+            raise BadDocument(say("document.calculator-unsteady"))
         found = np.array(rows, dtype=np.float64).reshape(len(rows), -1)
         if x.shape[0] <= 64:
             return found
@@ -216,7 +217,7 @@ def _calculator(source: Any) -> Function:
 
 def _block(tokens: list[bytes], depth: int) -> tuple[list[Any], list[bytes]]:
     if depth > 32:
-        raise BadDocument("A calculator function of the document is nested too deeply.")
+        raise BadDocument(say("document.calculator-deep"))
     out: list[Any] = []
     while tokens:
         word, tokens = tokens[0], tokens[1:]
@@ -230,7 +231,7 @@ def _block(tokens: list[bytes], depth: int) -> tuple[list[Any], list[bytes]]:
             out.append(float(word))
         except ValueError:
             out.append(word.decode("latin-1"))
-    raise BadDocument("A calculator function of the document does not end.")
+    raise BadDocument(say("document.calculator-endless"))
 
 
 _ONE: dict[str, Callable[[float], float]] = {
@@ -262,9 +263,9 @@ def _run(program: list[Any], stack: list[float]) -> None:
             try:
                 _operator(item, stack, waiting)
             except (IndexError, OverflowError, ValueError) as error:
-                raise BadDocument("A calculator function of the document fails.") from error
+                raise BadDocument(say("document.calculator-fails")) from error
         if len(stack) > 128:
-            raise BadDocument("A calculator function of the document piles up too much.")
+            raise BadDocument(say("document.calculator-piles"))
 
 
 def _operator(word: str, stack: list[float], waiting: list[list[Any]]) -> None:
@@ -299,4 +300,4 @@ def _operator(word: str, stack: list[float], waiting: list[list[Any]]) -> None:
     elif word in ("true", "false"):
         stack.append(float(word == "true"))
     else:
-        raise NotSupported(f"The document's function uses the operator {word!r}.")
+        raise NotSupported(say("document.calculator-operator", word=word))

@@ -20,6 +20,7 @@ from plinto_core.errors import BadDocument, CoreError, NotSupported
 from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.facts import MAX_DECODED, check_size
 from plinto_core.imaging.resample import resampled
+from plinto_core.words import say
 
 _LOSSLESS = {
     "/FlateDecode", "/LZWDecode", "/RunLengthDecode", "/ASCII85Decode", "/ASCIIHexDecode",
@@ -74,11 +75,11 @@ def image_facts(image: Any, resources: Any) -> ImageFacts:
         else:
             space = GREY
         if space is None:
-            raise NotSupported("A JPEG 2000 image states no colour space of its own.")
+            raise NotSupported(say("document.jpx-no-space"))
         if "/DCTDecode" in filters or "/JPXDecode" in filters:
             bits = 8
         if bits not in _SAMPLE_BITS:
-            raise BadDocument("An image of the document has an impossible depth.")
+            raise BadDocument(say("document.image-depth-impossible"))
     mask = image.get("/Mask")
     masked = (
         "soft" if "/SMask" in image
@@ -112,14 +113,14 @@ def read_samples(image: Any, facts: ImageFacts) -> Pixels:
     if last in ("/CCITTFaxDecode", "/CCF"):
         return _fax(image, facts)
     if not set(facts.filters) <= _LOSSLESS:
-        raise NotSupported(f"Images packed by {last.removeprefix('/')} are not decoded.")
+        raise NotSupported(say("document.image-packing", filter=last.removeprefix("/")))
     row = (facts.width * space.channels * facts.bits + 7) // 8
     # Predictors add a byte to every row; a little more than all rows is no bomb yet.
     check_unpacked(image, facts.height * (row + 1) + _SPARE, "An image")
     try:
         data = image.read_bytes(pikepdf.StreamDecodeLevel.specialized)
     except pikepdf.PdfError as error:
-        raise BadDocument("An image of the document cannot be unpacked.") from error
+        raise BadDocument(say("document.image-packed-damaged")) from error
     return _from_rows(np.frombuffer(data, np.uint8), facts, space)
 
 
@@ -127,7 +128,7 @@ def _from_rows(data: np.ndarray, facts: ImageFacts, space: ColourSpace) -> Pixel
     per_row = facts.width * space.channels
     row_bytes = (per_row * facts.bits + 7) // 8
     if data.size < row_bytes * facts.height:
-        raise BadDocument("An image of the document ends inside its pixels.")
+        raise BadDocument(say("document.image-short"))
     rows = data[: row_bytes * facts.height].reshape(facts.height, row_bytes)
     shape = (facts.height, facts.width, space.channels)
     if facts.bits == 8:
@@ -145,26 +146,26 @@ def _shaped(pixels: np.ndarray, facts: ImageFacts, space: ColourSpace) -> Pixels
     if pixels.ndim == 2:
         pixels = pixels[..., None]
     if pixels.shape[:2] != (facts.height, facts.width) or pixels.shape[2] < space.channels:
-        raise BadDocument("An image of the document has other pixels than it announces.")
+        raise BadDocument(say("document.image-pixels"))
     if pixels.dtype not in (np.uint8, np.uint16):
-        raise NotSupported("Images of this depth are not converted.")
+        raise NotSupported(say("document.image-depth"))
     return np.ascontiguousarray(pixels[..., : space.channels])
 
 
 def _jpeg(image: Any, facts: ImageFacts, space: ColourSpace) -> Pixels:
     data = image.read_raw_bytes()
     if len(facts.filters) > 1:
-        raise NotSupported("JPEG images packed a second time are not decoded.")
+        raise NotSupported(say("document.jpeg-repacked"))
     try:
         with Image.open(io.BytesIO(data), formats=["JPEG"]) as opened:
             wanted, stored = {1: "L", 3: "RGB", 4: "CMYK"}.get(space.channels), opened.mode
             if wanted is None or opened.mode not in (wanted, "L", "RGB", "CMYK"):
-                raise NotSupported("A JPEG image has another number of channels than its space.")
+                raise NotSupported(say("document.jpeg-channels"))
             pixels = np.asarray(opened if opened.mode == wanted else opened.convert(wanted))
     except CoreError:
         raise
     except Exception as error:
-        raise BadDocument("A JPEG image of the document is damaged.") from error
+        raise BadDocument(say("document.jpeg-damaged")) from error
     if wanted == "CMYK" and stored == "CMYK":
         # Pillow reverses every CMYK file, as if all were stored so; what is stored counts here, and
         # the PDF's own Decode array says whether it is reversed.
@@ -181,13 +182,13 @@ def jpeg2000(image: Any) -> Pixels:
     at = data.find(_SIZ)
     depth = (data[at + 42] & 0x7F) + 1 if 0 <= at < len(data) - 42 else 0
     if not 1 <= depth <= 16:
-        raise NotSupported("A JPEG 2000 image of the document is of an unusual depth, or damaged.")
+        raise NotSupported(say("document.jpx-depth"))
     try:
         pixels = np.asarray(imagecodecs.jpeg2k_decode(data))
     except Exception as error:
-        raise NotSupported("A JPEG 2000 image of the document cannot be decoded.") from error
+        raise NotSupported(say("document.jpx-undecoded")) from error
     if pixels.dtype.kind != "u":
-        raise NotSupported("A JPEG 2000 image of the document has signed values.")
+        raise NotSupported(say("document.jpx-signed"))
     if depth in (8, 16):
         return pixels
     full = 255 if depth < 8 else 65535
@@ -216,9 +217,9 @@ def _fax(image: Any, facts: ImageFacts) -> Pixels:
         with pikepdf.PdfImage(image).as_pil_image() as opened:
             pixels = np.asarray(opened.convert("L")) >> 7
     except Exception as error:
-        raise NotSupported("A fax image of the document cannot be decoded.") from error
+        raise NotSupported(say("document.fax-undecoded")) from error
     if pixels.shape != (facts.height, facts.width):
-        raise BadDocument("A fax image of the document has other pixels than it announces.")
+        raise BadDocument(say("document.fax-pixels"))
     return pixels[..., None].astype(np.uint8)
 
 
@@ -232,7 +233,7 @@ def decoded(image: Any, samples: Pixels, facts: ImageFacts) -> Pixels:
     plain = space.default_decode(facts.bits)
     given = numbers(image.get("/Decode", plain))
     if len(given) != len(plain):
-        raise BadDocument("An image of the document has a Decode array of the wrong length.")
+        raise BadDocument(say("document.decode-length"))
     top = 2**facts.bits - 1
     full = 65535 if facts.bits == 16 else 255
     if given == plain and facts.bits in (8, 16):
@@ -259,7 +260,7 @@ def key_mask(image: Any, samples: Pixels) -> np.ndarray:
     """(height, width) True where a colour-key mask paints nothing."""
     limits = np.array(numbers(image["/Mask"]), dtype=float).reshape(-1, 2)
     if limits.shape[0] != samples.shape[2]:
-        raise BadDocument("A colour-key mask of the document has the wrong length.")
+        raise BadDocument(say("document.colour-key-length"))
     inside = (samples >= limits[:, 0]) & (samples <= limits[:, 1])
     return np.asarray(inside.all(axis=2))
 

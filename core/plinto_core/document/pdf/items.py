@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from plinto_core.words import Said
+
 Box = tuple[float, float, float, float]
 """left, bottom, right, top in points of the page."""
 
@@ -38,7 +40,7 @@ class Item:
     box: Box | None = None
     count: int = 1
     filters: tuple[str, ...] = ()
-    notes: list[str] = field(default_factory=list)
+    notes: list[Said] = field(default_factory=list)
 
     @property
     def stopped(self) -> bool:
@@ -51,7 +53,7 @@ class Unhandled:
 
     page: int
     kind: str
-    reason: str
+    reason: Said
 
 
 def union(a: Box | None, b: Box | None) -> Box | None:

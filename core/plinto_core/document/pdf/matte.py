@@ -12,6 +12,7 @@ from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import decoded, image_facts, read_samples
 from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 
 def has_matte(image: Any) -> bool:
@@ -31,7 +32,7 @@ def without_matte(image: Any, pixels: Pixels, space: ColourSpace) -> Pixels:
     shown = decoded(mask, read_samples(mask, facts), facts)
     matte = np.array(numbers(mask["/Matte"]))
     if shown.shape[:2] != pixels.shape[:2] or matte.size != space.channels:
-        raise BadDocument("An image of the document and its pre-multiplied soft mask do not fit.")
+        raise BadDocument(say("document.matte-misfit"))
     low, high = np.array(space.default_decode(8)).reshape(-1, 2).T
     unit = (matte - low) / (high - low)
     alpha = shown[..., :1] / float(np.iinfo(shown.dtype).max)

@@ -11,6 +11,7 @@ from pathlib import Path
 import pikepdf
 
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 # What is damaged is said in reports; the library's own remarks would reach terminals and logs.
 logging.getLogger("pikepdf").setLevel(logging.CRITICAL)
@@ -39,26 +40,19 @@ def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
     try:
         size = path.stat().st_size
         if size > _MAX_FILE:
-            raise BadDocument("The document is larger than 8 GB.")
+            raise BadDocument(say("document.file-large"))
         pdf = pikepdf.open(path)
     except OSError as error:
-        raise BadDocument(
-            f"The document {path.name} cannot be read.", remedy="Check its path."
-        ) from error
+        raise BadDocument(say("document.file-unreadable", file=path.name)) from error
     except pikepdf.PasswordError as error:
-        raise BadDocument(
-            "The document is encrypted with a password.",
-            remedy="Save it without one.",
-        ) from error
+        raise BadDocument(say("document.password")) from error
     except (pikepdf.PdfError, RuntimeError, ValueError) as error:
-        raise BadDocument(
-            "The document is damaged or no PDF.", remedy="Use an intact copy."
-        ) from error
+        raise BadDocument(say("document.no-pdf")) from error
     with pdf:
         try:
             count = len(pdf.pages)
         except (pikepdf.PdfError, RuntimeError, RecursionError) as error:
-            raise BadDocument("The document's pages cannot be found.") from error
+            raise BadDocument(say("document.pages-lost")) from error
         if not 1 <= count <= MOST_PAGES:
-            raise BadDocument(f"The document has {count} pages; 1 to {MOST_PAGES} are read.")
+            raise BadDocument(say("document.page-count", count=count, most=MOST_PAGES))
         yield pdf

@@ -14,6 +14,7 @@ from plinto_core.document.pdf.bounds import MOST_OF_A_MESH, read_bounded
 from plinto_core.document.pdf.functions import numbers, read_function, unpack
 from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.errors import BadDocument, NotSupported
+from plinto_core.words import say
 
 STEPS = 256
 GRID = 33
@@ -25,7 +26,7 @@ Convert = Callable[[Floats], Floats]
 def shading_space(shading: Any, resources: Any) -> ColourSpace:
     """The colour space of a shading dictionary."""
     if "/ColorSpace" not in shading:
-        raise BadDocument("A shading of the document has no colour space.")
+        raise BadDocument(say("document.shading-no-space"))
     return read_space(shading["/ColorSpace"], resources)
 
 
@@ -40,7 +41,7 @@ def shading_samples(shading: Any, space: ColourSpace) -> Floats:
         return function(np.linspace(low, high, 33)[:, None])
     if kind in _CORNERS:
         return _vertices(shading, kind, space.channels)[1]
-    raise BadDocument("A shading of the document has no function.")
+    raise BadDocument(say("document.shading-no-function"))
 
 
 def converted_shading(
@@ -70,7 +71,7 @@ def converted_shading(
             made["/Function"] = _sampled(pdf, values, [low, high], (STEPS,), channels)
         return made
     if kind not in _CORNERS:
-        raise NotSupported(f"Shadings of the type {kind} are not converted.")
+        raise NotSupported(say("document.shading-type", kind=kind))
     return _converted_vertices(pdf, made, shading, kind, space, convert, channels)
 
 
@@ -91,7 +92,7 @@ def _rounded(values: Floats) -> list[float]:
 def _domain(shading: Any, count: int) -> list[float]:
     found = numbers(shading.get("/Domain", [0, 1] * (count // 2)))
     if len(found) != count:
-        raise BadDocument("A shading of the document has no usable domain.")
+        raise BadDocument(say("document.shading-domain"))
     return found
 
 
@@ -140,7 +141,7 @@ def _layout(shading: Any, kind: int, channels: int) -> tuple[int, int, int, list
         or component not in (1, 2, 4, 8, 12, 16)
         or len(decode) < 4 + 2 * channels
     ):
-        raise BadDocument("A mesh of the document contradicts itself.")
+        raise BadDocument(say("document.mesh-contradicts"))
     return coordinate, component, flag, decode, channels
 
 
@@ -157,7 +158,7 @@ class _Bits:
     def take(self, width: int, count: int = 1) -> list[int]:
         part = self.bits[self.at : self.at + width * count]
         if part.size < width * count:
-            raise BadDocument("A mesh of the document ends too early.")
+            raise BadDocument(say("document.mesh-short"))
         self.at += width * count
         padded = np.packbits(part) if width % 8 == 0 else None
         if padded is not None and width in (8, 16, 32):
@@ -191,7 +192,7 @@ def _records(shading: Any, kind: int, channels: int) -> list[tuple[int, list[int
         )
         bits.align()
         if len(found) > _MOST_VERTICES:
-            raise BadDocument("A mesh of the document has too many vertices.")
+            raise BadDocument(say("document.mesh-large"))
     return found
 
 

@@ -21,6 +21,7 @@ from plinto_core.document.pdf.functions import Function, digest_of, numbers, rea
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF
+from plinto_core.words import Said, say
 
 _DEEPEST = 6
 _DEVICE = {
@@ -60,7 +61,7 @@ class ColourSpace:
     base: ColourSpace | None = None
     table: Floats | None = None
     ranges: tuple[float, ...] = (-100, 100, -100, 100)
-    problem: str = ""
+    problem: Said | None = None
 
     @property
     def plates(self) -> tuple[str, ...]:
@@ -105,11 +106,11 @@ _PLAIN = {"grey": GREY, "RGB": RGB, "CMYK": CMYK}
 def read_space(source: Any, resources: Any = None, depth: int = 0) -> ColourSpace:
     """A colour space object or name, looked up in `resources`; raises BadDocument."""
     if depth > _DEEPEST:
-        raise BadDocument("The document's colour spaces are nested too deeply.")
+        raise BadDocument(say("document.spaces-deep"))
     if isinstance(source, pikepdf.Name):
         return _named(str(source), resources, depth)
     if not isinstance(source, pikepdf.Array) or len(source) == 0:
-        raise BadDocument("The document names a colour space that is none.")
+        raise BadDocument(say("document.space-none"))
     kind = str(source[0])
     if len(source) == 1 or kind in _DEVICE:
         return _named(kind, resources, depth)
@@ -129,7 +130,7 @@ def read_space(source: Any, resources: Any = None, depth: int = 0) -> ColourSpac
     if kind == "/Pattern":
         base = read_space(source[1], resources, depth + 1)
         return ColourSpace("pattern", "Pattern", base.channels, f"Pattern:{base.key}", base=base)
-    raise BadDocument(f"The document uses the unknown colour space {kind}.")
+    raise BadDocument(say("document.space-unknown", kind=kind))
 
 
 def _named(name: str, resources: Any, depth: int) -> ColourSpace:
@@ -145,7 +146,7 @@ def _named(name: str, resources: Any, depth: int) -> ColourSpace:
     if name == "/Pattern":
         return ColourSpace("pattern", "Pattern", 0, "Pattern")
     if spaces is None or name not in spaces:
-        raise BadDocument(f"The document names the colour space {name}, which it does not define.")
+        raise BadDocument(say("document.space-undefined", name=name))
     return read_space(spaces[name], resources, depth + 1)
 
 
@@ -156,21 +157,21 @@ def _icc(stream: Any, resources: Any, depth: int) -> ColourSpace:
         profile = Profile(data)
         family = FAMILY_OF.get(profile.colour_space)
         if family is None or profile.channels != channels:
-            raise BadDocument("its channels do not fit")
+            raise BadDocument(say("document.icc-channels"))
     except (CoreError, pikepdf.PdfError) as error:
         fallback = {1: GREY, 3: RGB, 4: CMYK}.get(channels)
         if fallback is None:
-            raise BadDocument("An ICC based colour space of the document is not usable.") from error
+            raise BadDocument(say("document.icc-space")) from error
         return ColourSpace(
             fallback.family, "ICCBased", channels, f"{fallback.key}:broken",
-            problem=f"The embedded profile cannot be used ({str(error)[:120]}).",
+            problem=say("document.embedded-unusable", why=error.said if isinstance(error, CoreError) else str(error)[:120]),
         )  # fmt: skip
     return ColourSpace(family, "ICCBased", channels, f"ICC:{profile.digest}", profile=profile)
 
 
 def _indexed(source: Any, resources: Any, depth: int) -> ColourSpace:
     if len(source) < 4:
-        raise BadDocument("An indexed colour space of the document is incomplete.")
+        raise BadDocument(say("document.indexed-incomplete"))
     base = read_space(source[1], resources, depth + 1)
     top = min(int(source[2]), 255)
     lookup = source[3]
@@ -194,11 +195,11 @@ def _indexed(source: Any, resources: Any, depth: int) -> ColourSpace:
 
 def _spot(source: Any, names: list[Any], resources: Any, depth: int, label: str) -> ColourSpace:
     if len(source) < 4:
-        raise BadDocument("A spot colour of the document is incomplete.")
+        raise BadDocument(say("document.spot-incomplete"))
     alternate = read_space(source[2], resources, depth + 1)
     plain = tuple(str(n).removeprefix("/") for n in names)
     if not 1 <= len(plain) <= 32:
-        raise BadDocument("A spot colour space of the document has too many names.")
+        raise BadDocument(say("document.spot-names"))
     tint = read_function(source[3])
     return ColourSpace(
         "spot", label, len(plain), f"{label}:{plain}:{alternate.key}:{digest_of(source[3])}",
@@ -209,14 +210,14 @@ def _spot(source: Any, names: list[Any], resources: Any, depth: int, label: str)
 def _calibrated(source: Any, label: str) -> ColourSpace:
     white = numbers(source.get("/WhitePoint", [0.9642, 1, 0.8249]))
     if len(white) != 3 or min(white) <= 0:
-        raise BadDocument("A calibrated colour space of the document has no white.")
+        raise BadDocument(say("document.calibrated-no-white"))
     count = 3 if label == "CalRGB" else 1
     raw = source.get("/Gamma", 1)
     gamma = tuple(numbers(raw)) if isinstance(raw, pikepdf.Array) else (float(raw),) * count
     identity = [1, 0, 0, 0, 1, 0, 0, 0, 1]
     matrix = tuple(numbers(source.get("/Matrix", identity)))
     if len(gamma) != count or len(matrix) != 9:
-        raise BadDocument("A calibrated colour space of the document contradicts itself.")
+        raise BadDocument(say("document.calibrated-contradicts"))
     calibration = Calibration((white[0], white[1], white[2]), gamma, matrix)
     return ColourSpace(
         "RGB" if count == 3 else "grey", label, count, f"{label}:{calibration}",

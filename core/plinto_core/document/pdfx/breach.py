@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from plinto_core.document.reports.report import BrokenRule
+from plinto_core.words import Said, say
 
 _MOST_PAGES_NAMED = 8
 
@@ -14,14 +15,14 @@ _MOST_PAGES_NAMED = 8
 class Breach:
     """A rule that is not kept. rule : in a few words; pages : empty for the whole document."""
 
-    rule: str
-    text: str
+    rule: Said
+    text: Said
     pages: tuple[int, ...] = ()
 
 
 def together(found: Iterable[Breach]) -> list[Breach]:
     """Equal breaches of several pages as one."""
-    pages: dict[tuple[str, str], dict[int, None]] = {}
+    pages: dict[tuple[Said, Said], dict[int, None]] = {}
     for breach in found:
         pages.setdefault((breach.rule, breach.text), {}).update(dict.fromkeys(breach.pages))
     return [Breach(rule, text, tuple(sorted(where))) for (rule, text), where in pages.items()]
@@ -34,11 +35,12 @@ def breach_data(breaches: list[Breach]) -> tuple[BrokenRule, ...]:
     )
 
 
-def _where(breach: Breach) -> str:
+def _where(breach: Breach) -> Said:
     """The pages of a breach in words."""
     pages = breach.pages
     if not pages:
-        return "the document"
-    named = ", ".join(str(p) for p in pages[:_MOST_PAGES_NAMED])
-    more = f" and {len(pages) - _MOST_PAGES_NAMED} more" if len(pages) > _MOST_PAGES_NAMED else ""
-    return f"page{'s' if len(pages) > 1 else ''} {named}{more}"
+        return say("pdfx.where-document")
+    named, more = pages[:_MOST_PAGES_NAMED], len(pages) - _MOST_PAGES_NAMED
+    if more > 0:
+        return say("pdfx.where-more", pages=named, more=more)
+    return say("pdfx.where-pages", count=len(pages), pages=named)

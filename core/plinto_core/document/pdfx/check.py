@@ -21,6 +21,7 @@ from plinto_core.document.pdfx.parts import (
 from plinto_core.document.pdfx.uses import Uses
 from plinto_core.document.rules.standards import EDITIONS, Standard
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 
 def check_document(path: Path, standard: Standard) -> list[Breach]:
@@ -38,12 +39,9 @@ def check_document(path: Path, standard: Standard) -> list[Breach]:
                 *colour_breaches(pdf, uses, edition),
             ]
         except UNREADABLE as error:
-            raise BadDocument(
-                "The document is damaged; a part that everything rests on cannot be read.",
-                remedy="Use an intact copy.",
-            ) from error
+            raise BadDocument(say("document.root-damaged")) from error
         found += [
-            Breach("everything can be read", "Content that cannot be read stands on it.", (page,))
+            Breach(say("pdfx.rule-readable"), say("pdfx.content-unreadable"), (page,))
             for page in uses.damaged
         ]
     return together(found)

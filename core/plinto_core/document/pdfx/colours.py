@@ -22,6 +22,7 @@ from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import Said, say
 
 _CLASSES = {"CMYK": "CMYK", "GRAY": "grey", "RGB ": "RGB"}
 
@@ -65,7 +66,7 @@ def colour_breaches(pdf: pikepdf.Pdf, uses: Uses, edition: Edition) -> Iterator[
         yield from _space(seen, edition, intent)
     if not edition.modern:
         for page, what in walk.transparent.items():
-            yield Breach("no transparency", f"There is {what}.", (page,))
+            yield Breach(say("pdfx.rule-no-transparency"), say("pdfx.there-is", what=what), (page,))
     else:
         yield from _groups(uses, edition, intent)
         yield from _one_tint_a_spot(list(painter.seen.values()))
@@ -73,7 +74,11 @@ def colour_breaches(pdf: pikepdf.Pdf, uses: Uses, edition: Edition) -> Iterator[
     for left in walk.found.unhandled:
         # JBIG2 and JPEG 2000 are judged as compression; what cannot be read is a breach of its own.
         if left.kind != "transfer function" and not _is_compression(left.reason):
-            yield Breach("everything can be read", f"{left.kind}: {left.reason}", (left.page,))
+            yield Breach(
+                say("pdfx.rule-readable"),
+                say("pdfx.object-unreadable", kind=left.kind, why=left.reason),
+                (left.page,),
+            )
 
 
 def _is_compression(reason: str) -> bool:
@@ -81,7 +86,7 @@ def _is_compression(reason: str) -> bool:
 
 
 def _output_intent(pdf: pikepdf.Pdf, edition: Edition) -> Iterator[Breach]:
-    rule = "an output intent of PDF/X"
+    rule = say("pdfx.rule-intent")
     intents: Any = pdf.Root.get("/OutputIntents")
     entries = list(intents) if isinstance(intents, pikepdf.Array) else []
     mine = [
@@ -89,27 +94,27 @@ def _output_intent(pdf: pikepdf.Pdf, edition: Edition) -> Iterator[Breach]:
         if isinstance(e, pikepdf.Dictionary) and str(e.get("/S", "")) == "/GTS_PDFX"
     ]  # fmt: skip
     if len(mine) != 1:
-        count = "none" if not mine else f"{len(mine)} of them"
-        yield Breach(rule, f"Exactly one must name the printing condition; there is {count}.")
+        wording = "pdfx.intent-many" if mine else "pdfx.intent-none"
+        yield Breach(rule, say(wording, count=len(mine)))
         return
     intent = mine[0]
     if not str(intent.get("/OutputConditionIdentifier", "")):
-        yield Breach(rule, "It does not identify the printing condition.")
+        yield Breach(rule, say("pdfx.intent-unnamed"))
     if "/DestOutputProfile" not in intent:
         if edition.modern or not str(intent.get("/RegistryName", "")):
-            yield Breach(rule, "It holds no profile of the printing condition.")
+            yield Breach(rule, say("pdfx.intent-no-profile"))
         return
     if not str(intent.get("/RegistryName", "")) and not str(intent.get("/Info", "")):
-        yield Breach(rule, "It says nothing of a condition that no registry knows (Info).")
+        yield Breach(rule, say("pdfx.intent-unregistered"))
     profile = read_output_intent(pdf, printing=False)
     if profile is None:
-        yield Breach(rule, "Its profile cannot be read.")
+        yield Breach(rule, say("pdfx.intent-unreadable"))
         return
     if profile.header.device_class != "prtr":
-        yield Breach(rule, "Its profile is not that of an output device.")
+        yield Breach(rule, say("pdfx.intent-no-output"))
     allowed = ("CMYK", "GRAY", "RGB ") if edition.measured else ("CMYK", "GRAY")
     if profile.colour_space not in allowed:
-        yield Breach(rule, f"Its profile is for {profile.colour_space.strip()}.")
+        yield Breach(rule, say("pdfx.intent-space", space=profile.colour_space.strip()))
     yield from _version(profile, edition, (), "the output intent")
 
 
@@ -118,7 +123,7 @@ def _version(
 ) -> Iterator[Breach]:
     major = profile.header.version[0]
     if major > edition.icc:
-        yield Breach("profile version", f"The profile of {whose} is of version {major}; {edition.name} knows {edition.icc}.", pages)  # fmt: skip
+        yield Breach(say("pdfx.rule-profile-version"), say("pdfx.profile-version", whose=whose, version=major, standard=edition.name, known=edition.icc), pages)  # fmt: skip
 
 
 def _space(seen: _Seen, edition: Edition, intent: Profile | None) -> Iterator[Breach]:
@@ -127,27 +132,27 @@ def _space(seen: _Seen, edition: Edition, intent: Profile | None) -> Iterator[Br
     if colour.family == "spot" and colour.alternate is not None:
         names = ", ".join(colour.names)
         for b in _space(_Seen(colour.alternate, seen.pages), edition, intent):
-            yield Breach(b.rule, f"Spot colour {names}: {b.text}", pages)
+            yield Breach(b.rule, say("pdfx.of-spot", names=names, why=b.text), pages)
         return
     if not edition.measured and colour.label not in ("DeviceCMYK", "DeviceGray", "DeviceRGB"):
-        yield Breach("only CMYK, grey and spot colours", f"{colour.label} is used{_of(colour)}.", pages)  # fmt: skip
+        yield Breach(say("pdfx.rule-inks-only"), _used(colour), pages)  # fmt: skip
         return
     if not edition.measured and colour.label == "DeviceRGB":
-        yield Breach("only CMYK, grey and spot colours", "DeviceRGB is used.", pages)
+        yield Breach(say("pdfx.rule-inks-only"), say("pdfx.rgb-used"), pages)
         return
     if colour.label in ("DeviceRGB", "DeviceCMYK"):
         family = _CLASSES.get(intent.colour_space) if intent else None
         if colour.family != family and not (family is None and not edition.measured):
-            meant = f"for {family}" if family else "missing"
+            wording = "pdfx.bare-colours-other" if family else "pdfx.bare-colours-missing"
             yield Breach(
-                "bare colours are those of the output intent",
-                f"{colour.label} is used, and the output intent is {meant}.", pages,
+                say("pdfx.rule-bare-colours"),
+                say(wording, space=colour.label, intent=family), pages,
             )  # fmt: skip
         return
     if colour.profile is None:
         return
     if edition.modern and colour.family == "CMYK" and intent is not None and colour.profile.digest == intent.digest:  # fmt: skip
-        yield Breach("no profile of the output intent on objects", "CMYK objects carry the output intent's own profile.", pages)  # fmt: skip
+        yield Breach(say("pdfx.rule-no-intent-profile"), say("pdfx.intent-profile-on-objects"), pages)  # fmt: skip
     yield from _version(colour.profile, edition, pages, "objects")
 
 
@@ -160,10 +165,10 @@ def _groups(uses: Uses, edition: Edition, intent: Profile | None) -> Iterator[Br
         try:
             space = read_space(group["/CS"], used.resources)
         except (CoreError, *UNREADABLE):
-            yield Breach("everything can be read", "The space of a transparency group cannot be.", tuple(used.pages))  # fmt: skip
+            yield Breach(say("pdfx.rule-readable"), say("pdfx.group-unreadable"), tuple(used.pages))  # fmt: skip
             continue
         for b in _space(_Seen(space, used.pages), edition, intent):
-            yield Breach(b.rule, f"Blending in a group: {b.text}", b.pages)
+            yield Breach(b.rule, say("pdfx.of-group", why=b.text), b.pages)
 
 
 def _one_tint_a_spot(seen: list[_Seen]) -> Iterator[Breach]:
@@ -178,7 +183,7 @@ def _one_tint_a_spot(seen: list[_Seen]) -> Iterator[Breach]:
     for name, different in looks.items():
         if len(different) > 1:
             pages = tuple(sorted({p for where in different.values() for p in where}))
-            yield Breach("a spot colour looks the same everywhere", f"{name} has {len(different)} different looks.", pages)  # fmt: skip
+            yield Breach(say("pdfx.rule-one-look"), say("pdfx.looks", colour=name, count=len(different)), pages)  # fmt: skip
 
 
 def _tint(colour: ColourSpace) -> str:
@@ -197,8 +202,10 @@ def _overprints(uses: Uses) -> Iterator[Breach]:
         except (CoreError, *UNREADABLE):
             continue
         if space.label == "ICCBased" and space.family == "CMYK":
-            yield Breach("overprint of CMYK with a profile", "It overprints in mode 1.", tuple(used.pages))  # fmt: skip
+            yield Breach(say("pdfx.rule-overprint-icc"), say("pdfx.overprint-mode"), tuple(used.pages))  # fmt: skip
 
 
-def _of(space: ColourSpace) -> str:
-    return f" ({space.profile.description})" if space.profile is not None else ""
+def _used(space: ColourSpace) -> Said:
+    if space.profile is None:
+        return say("pdfx.space-used", space=space.label)
+    return say("pdfx.space-of", space=space.label, profile=space.profile.description)

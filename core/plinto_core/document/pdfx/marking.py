@@ -17,9 +17,10 @@ from pikepdf.models.metadata import decode_pdf_date, encode_pdf_date
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.tree import inherited
 from plinto_core.document.rules.standards import CLAIM_IN_METADATA, Edition
+from plinto_core.words import Said, say
 
 
-def mark(pdf: pikepdf.Pdf, edition: Edition, name: str) -> list[str]:
+def mark(pdf: pikepdf.Pdf, edition: Edition, name: str) -> list[Said]:
     """Mark a document as a PDF/X file; returns what was mended for it, in words.
 
     name : the document's title where it has none.
@@ -30,10 +31,10 @@ def mark(pdf: pikepdf.Pdf, edition: Edition, name: str) -> list[str]:
         info[key] = value
     if str(info.get("/Trapped", "")) not in ("/True", "/False"):
         info["/Trapped"] = pikepdf.Name("/False")
-        mended.append("It did not say whether it is trapped; it is taken not to be.")
+        mended.append(say("pdfx.trapped-taken"))
     if not str(info.get("/Title", "")):
         info["/Title"] = name
-        mended.append(f"It had no title; it is called {name}.")
+        mended.append(say("pdfx.title-given", title=name))
     now = datetime.now(UTC)
     if not _date(info.get("/CreationDate")):
         info["/CreationDate"] = encode_pdf_date(now)
@@ -51,7 +52,7 @@ def _date(given: Any) -> datetime | None:
         return None
 
 
-def _boxes(pdf: pikepdf.Pdf) -> list[str]:
+def _boxes(pdf: pikepdf.Pdf) -> list[Said]:
     """Give every page one finished size."""
     both = [n for n, p in enumerate(pdf.pages, 1) if "/TrimBox" in p.obj and "/ArtBox" in p.obj]
     for number in both:
@@ -59,9 +60,9 @@ def _boxes(pdf: pikepdf.Pdf) -> list[str]:
     without = set_trim_boxes(pdf)
     said = []
     if without:
-        said.append(f"{_pages(without)} had no trim box; it is what is shown of the page.")
+        said.append(say("pdfx.trim-given", count=len(without), page=without[0]))
     if both:
-        said.append(f"{_pages(both)} had a trim and an art box; the trim box stays.")
+        said.append(say("pdfx.trim-stays", count=len(both), page=both[0]))
     return said
 
 
@@ -77,20 +78,14 @@ def set_trim_boxes(pdf: pikepdf.Pdf) -> list[int]:
     return without
 
 
-def _pages(numbers: list[int]) -> str:
-    if len(numbers) == 1:
-        return f"Page {numbers[0]}"
-    return f"{len(numbers)} pages"
-
-
-def _actions(pdf: pikepdf.Pdf) -> list[str]:
+def _actions(pdf: pikepdf.Pdf) -> list[Said]:
     """Nothing happens by itself in a document for the press."""
     root = pdf.Root
     said = []
     names = root.get("/Names")
     if isinstance(names, pikepdf.Dictionary) and "/JavaScript" in names:
         del names["/JavaScript"]
-        said.append("Its scripts are taken out.")
+        said.append(say("pdfx.scripts-out"))
     holders = [root, *(page.obj for page in pdf.pages)]
     acts = [h for h in holders if "/AA" in h]
     for holder in acts:
@@ -99,7 +94,7 @@ def _actions(pdf: pikepdf.Pdf) -> list[str]:
         del root["/OpenAction"]
         acts.append(root)
     if acts:
-        said.append("What happens by itself when it is opened or shown is taken out.")
+        said.append(say("pdfx.actions-out"))
     return said
 
 

@@ -15,6 +15,7 @@ from plinto_core.document.pdfx.breach import Breach
 from plinto_core.document.pdfx.uses import Uses
 from plinto_core.document.rules.standards import CLAIM_IN_METADATA, Edition
 from plinto_core.document.walking.watch import is_embedded
+from plinto_core.words import say
 
 _INTENTS = ("/RelativeColorimetric", "/AbsoluteColorimetric", "/Perceptual", "/Saturation")
 _BLENDS = {
@@ -32,25 +33,25 @@ Found = Iterator[Breach]
 def file_breaches(path: Path, pdf: pikepdf.Pdf, edition: Edition) -> Found:
     """Version, encryption, identifier, what the file says of itself, actions and layers."""
     if _version(pdf) > edition.highest:
-        yield Breach("PDF version", f"It is PDF {_written(_version(pdf))}; {edition.name} rests on PDF {edition.version}.")  # fmt: skip
+        yield Breach(say("pdfx.rule-version"), say("pdfx.version", version=_written(_version(pdf)), standard=edition.name, highest=edition.version))  # fmt: skip
     if pdf.is_encrypted:
-        yield Breach("no encryption", "It is encrypted, or carries an owner's restrictions.")
+        yield Breach(say("pdfx.rule-no-encryption"), say("pdfx.encrypted"))
     if "/ID" not in pdf.trailer:
-        yield Breach("a file identifier", "There is none.")
+        yield Breach(say("pdfx.rule-identifier"), say("pdfx.none"))
     if not edition.modern:
         ends = _head_and_tail(path)
         if b"/ObjStm" in ends or b"/XRef" in ends:
             yield Breach(
-                "no compressed objects", "Objects or their places are packed in streams, as PDF 1.5 allows."
+                say("pdfx.rule-no-packed-objects"), say("pdfx.packed-objects")
             )  # fmt: skip
     yield from _said(pdf, edition)
     yield from _actions(pdf)
     if not edition.modern and "/OCProperties" in pdf.Root:
-        yield Breach("no layers", "There are layers, which PDF 1.5 brought.")
+        yield Breach(say("pdfx.rule-no-layers"), say("pdfx.layers"))
     viewer: Any = pdf.Root.get("/ViewerPreferences")
     for key in _AREAS if isinstance(viewer, pikepdf.Dictionary) else ():
         if key in viewer and str(viewer[key]) not in ("/MediaBox", "/BleedBox"):
-            yield Breach("viewing and printing show the whole page", f"{key[1:]} is {str(viewer[key])[1:]}.")  # fmt: skip
+            yield Breach(say("pdfx.rule-whole-page"), say("pdfx.area", area=key[1:], box=str(viewer[key])[1:]))  # fmt: skip
 
 
 def _version(pdf: pikepdf.Pdf) -> tuple[int, int]:
@@ -84,31 +85,34 @@ def _said(pdf: pikepdf.Pdf, edition: Edition) -> Found:
     metadata = _metadata(pdf)
     for key, wanted in edition.info:
         if (given := str(info.get(key, ""))) != wanted:
-            yield Breach("the version key", f"{key[1:]} is {given or 'missing'}, not {wanted}.")
+            yield Breach(
+                say("pdfx.rule-version-key"),
+                say("pdfx.version-key", key=key[1:], given=given or "missing", wanted=wanted),
+            )
     if not edition.info and (given := metadata.get(CLAIM_IN_METADATA, "")) != edition.name:
-        yield Breach("the version key", f"Its metadata name {given or 'no version'}, not {edition.name}.")  # fmt: skip
+        yield Breach(say("pdfx.rule-version-key"), say("pdfx.metadata-version", given=given or 'no version', standard=edition.name))  # fmt: skip
     if edition.name != "PDF/X-1a:2001" and "/GTS_PDFXConformance" in info:
-        yield Breach("the version key", "A conformance key stands beside it, which only PDF/X-1a:2001 knows.")  # fmt: skip
+        yield Breach(say("pdfx.rule-version-key"), say("pdfx.conformance-key"))  # fmt: skip
     trapped = {str(info[k]).removeprefix("/") for k in ("/Trapped",) if k in info}
     if edition.modern and "pdf:Trapped" in metadata:
         trapped.add(metadata["pdf:Trapped"])
     if len(trapped) != 1 or not trapped <= {"True", "False"}:
         said = " and ".join(sorted(trapped)) or "nothing"
-        yield Breach("whether it is trapped", f"It must be true or false; it says {said}.")
+        yield Breach(say("pdfx.rule-trapped"), say("pdfx.trapped", given=said))
     wanted_of = (("/Title", "dc:title"), ("/CreationDate", "xmp:CreateDate"), ("/ModDate", "xmp:ModifyDate"))  # fmt: skip
     missing = [
         key[1:] for key, meta in wanted_of
         if not str(info.get(key, "")) and not (edition.modern and metadata.get(meta))
     ]  # fmt: skip
     if missing:
-        yield Breach("title and dates", f"Missing: {', '.join(missing)}.")
+        yield Breach(say("pdfx.rule-title-dates"), say("pdfx.missing", missing=list(missing)))
     if edition.modern:
         lacks = [
             m for m in ("xmpMM:DocumentID", "xmpMM:VersionID", "xmpMM:RenditionClass", "xmp:MetadataDate")
             if not metadata.get(m)
         ]  # fmt: skip
         if lacks:
-            yield Breach("metadata that tell versions apart", f"Missing: {', '.join(lacks)}.")
+            yield Breach(say("pdfx.rule-metadata"), say("pdfx.metadata-missing", lacks=list(lacks)))
 
 
 def _metadata(pdf: pikepdf.Pdf) -> dict[str, str]:
@@ -127,21 +131,21 @@ def _metadata(pdf: pikepdf.Pdf) -> dict[str, str]:
 
 
 def _actions(pdf: pikepdf.Pdf) -> Found:
-    rule = "no actions and scripts"
+    rule = say("pdfx.rule-no-actions")
     root: Any = pdf.Root
     names = root.get("/Names")
     if isinstance(names, pikepdf.Dictionary) and "/JavaScript" in names:
-        yield Breach(rule, "The document holds scripts.")
+        yield Breach(rule, say("pdfx.scripts"))
     if isinstance(root.get("/OpenAction"), pikepdf.Dictionary):
-        yield Breach(rule, "Something happens when it is opened.")
+        yield Breach(rule, say("pdfx.on-opening"))
     if "/AA" in root:
-        yield Breach(rule, "Something happens when it is closed, saved or printed.")
+        yield Breach(rule, say("pdfx.on-closing"))
     for number, page in enumerate(pdf.pages, 1):
         if "/AA" in page.obj:
-            yield Breach(rule, "Something happens when the page is shown.", (number,))
+            yield Breach(rule, say("pdfx.on-showing"), (number,))
     form = root.get("/AcroForm")
     if isinstance(form, pikepdf.Dictionary) and "/XFA" in form:
-        yield Breach(rule, "It holds an XFA form.")
+        yield Breach(rule, say("pdfx.xfa"))
 
 
 def page_breaches(pdf: pikepdf.Pdf) -> Found:
@@ -153,21 +157,19 @@ def page_breaches(pdf: pikepdf.Pdf) -> Found:
             if (box := box_of_page(inherited(page, key) if key in ("/MediaBox", "/CropBox") else page.obj.get(key)))
         }  # fmt: skip
         if ("/TrimBox" in boxes) == ("/ArtBox" in boxes):
-            both = "Both stand there." if "/TrimBox" in boxes else "Neither stands there."
-            yield Breach("a trim box or an art box", both, where)
+            both = say("pdfx.both-boxes" if "/TrimBox" in boxes else "pdfx.no-box")
+            yield Breach(say("pdfx.rule-trim-or-art"), both, where)
         final = boxes.get("/TrimBox") or boxes.get("/ArtBox")
         bleed = boxes.get("/BleedBox") or final
         for inner, outer, text in (
-            (final, boxes.get("/BleedBox"), "The finished size reaches beyond the bleed box."),
-            (bleed, boxes.get("/MediaBox"), "Trim or bleed reach beyond the sheet (MediaBox)."),
+            (final, boxes.get("/BleedBox"), say("pdfx.beyond-bleed")),
+            (bleed, boxes.get("/MediaBox"), say("pdfx.beyond-sheet")),
         ):
             if inner and outer and not _within(inner, outer):
-                yield Breach("boxes lie within each other", text, where)
+                yield Breach(say("pdfx.rule-boxes"), text, where)
         for annotation, _ in annotations_on_print(page):
             kind = str(annotation.get("/Subtype", ""))[1:] or "An annotation"
-            yield Breach(
-                "no annotations on what is printed", f"{kind} lies within the bleed.", where
-            )
+            yield Breach(say("pdfx.rule-no-annotations"), say("pdfx.annotation", kind=kind), where)
 
 
 def box_of_page(given: Any) -> tuple[float, float, float, float] | None:
@@ -209,7 +211,7 @@ def font_breaches(uses: Uses) -> Found:
         font = used.thing
         if not is_embedded(font):
             name = str(font.get("/BaseFont", "a font")).removeprefix("/")
-            yield Breach("fonts are embedded", f"{name} is not.", tuple(used.pages))
+            yield Breach(say("pdfx.rule-fonts"), say("pdfx.font", font=name), tuple(used.pages))
 
 
 def picture_breaches(uses: Uses, edition: Edition) -> Found:
@@ -218,18 +220,20 @@ def picture_breaches(uses: Uses, edition: Edition) -> Found:
         thing, pages = used.thing, tuple(used.pages)
         for name in _filters(thing):
             if name in _refused(edition):
-                yield Breach("compression", f"{name} is not allowed.", pages)
+                yield Breach(
+                    say("pdfx.rule-compression"), say("pdfx.compression", filter=name), pages
+                )
         kind = str(thing.get("/Subtype", ""))
         if kind == "/PS" or str(thing.get("/Subtype2", "")) == "/PS" or "/PS" in thing:
-            yield Breach("no PostScript", "A piece of PostScript is to be run.", pages)
+            yield Breach(say("pdfx.rule-no-postscript"), say("pdfx.postscript"), pages)
         if "/OPI" in thing:
-            yield Breach("no stand-ins for pictures", "Another picture is to be put in place (OPI).", pages)  # fmt: skip
+            yield Breach(say("pdfx.rule-no-stand-ins"), say("pdfx.stand-in"), pages)  # fmt: skip
         if "/Ref" in thing:
-            yield Breach("no references to other files", "A form stands for a page of another file.", pages)  # fmt: skip
+            yield Breach(say("pdfx.rule-no-references"), say("pdfx.reference"), pages)  # fmt: skip
         if "/Alternates" in thing:
-            yield Breach("no alternate pictures", "A picture has another for printing or viewing.", pages)  # fmt: skip
+            yield Breach(say("pdfx.rule-no-alternates"), say("pdfx.alternate"), pages)  # fmt: skip
         if not edition.modern and kind == "/Image" and _whole(thing, "/BitsPerComponent") == 16:
-            yield Breach("bits a channel", "A picture has 16 bits, which PDF 1.5 brought.", pages)
+            yield Breach(say("pdfx.rule-bits"), say("pdfx.bits"), pages)
 
 
 def _whole(thing: Any, key: str) -> int:
@@ -257,16 +261,18 @@ def state_breaches(uses: Uses, edition: Edition) -> Found:
     for used in uses.states:
         state, pages = used.thing, tuple(used.pages)
         if "/TR" in state or str(state.get("/TR2", "/Default")) != "/Default":
-            yield Breach("no transfer functions", "A transfer function changes tones after all colours.", pages)  # fmt: skip
+            yield Breach(say("pdfx.rule-no-transfer"), say("pdfx.transfer"), pages)  # fmt: skip
         if "/HTP" in state:
-            yield Breach("halftones", "A halftone's phase is set (HTP).", pages)
+            yield Breach(say("pdfx.rule-halftones"), say("pdfx.halftone-phase"), pages)
         yield from _halftone(state.get("/HT"), pages)
         if edition.modern and not _blends(state) <= _BLENDS:
             others = ", ".join(sorted(b[1:] for b in _blends(state) - _BLENDS))
-            yield Breach("blend modes", f"{others} is none that is known.", pages)
+            yield Breach(say("pdfx.rule-blend-modes"), say("pdfx.blend-modes", modes=others), pages)
     for name, where in uses.intents.items():
         if name not in _INTENTS:
-            yield Breach("rendering intents", f"{name[1:]} is none of the four.", tuple(where))
+            yield Breach(
+                say("pdfx.rule-intents"), say("pdfx.intent-unknown", intent=name[1:]), tuple(where)
+            )
 
 
 def _blends(state: Any) -> set[str]:
@@ -278,6 +284,6 @@ def _halftone(given: Any, pages: tuple[int, ...]) -> Found:
     if not isinstance(given, pikepdf.Dictionary | pikepdf.Stream):
         return
     if int(given.get("/HalftoneType", 1)) not in (1, 5):
-        yield Breach("halftones", "Only types 1 and 5 may be given.", pages)
+        yield Breach(say("pdfx.rule-halftones"), say("pdfx.halftone-types"), pages)
     if "/HalftoneName" in given:
-        yield Breach("halftones", "A halftone is asked for by name.", pages)
+        yield Breach(say("pdfx.rule-halftones"), say("pdfx.halftone-name"), pages)

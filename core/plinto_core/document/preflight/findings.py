@@ -16,20 +16,15 @@ from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.document.walking.watch import Sighting, Watch
 from plinto_core.errors import PolicyStop
+from plinto_core.words import say
 
 _MOST_PLACES = 400
 _MM = 72 / 25.4
-_OF_CONTENT: dict[CheckName, str] = {
-    "hairlines": "{count} line{s}, the thinnest {worst:g} pt",
-    "mixed lines": "{count} line{s} in several inks, the thinnest {worst:g} pt",
-    "mixed text": "{count} piece{s} of text in several inks, the smallest {worst:g} pt",
-    "white overprints": "{count} object{s} in white, set to overprint",
-    "fonts": "not embedded: {words}",
-    "coarse images": "{count} image{s}, the coarsest {worst:g} ppi",
-    "coarse line art": "{count} one-bit image{s}, the coarsest {worst:g} ppi",
-    "image total": "{count} image{s}, at most {worst:g} %",
-    "vector total": "{count} colour{s} of text and vectors, at most {worst:g} %",
-}
+_OF_CONTENT: frozenset[CheckName] = frozenset({
+    "hairlines", "mixed lines", "mixed text", "white overprints", "fonts", "coarse images",
+    "coarse line art", "image total", "vector total",
+})  # fmt: skip
+"""Checks of what content shows; the others look at the document."""
 
 
 def findings(pdf: pikepdf.Pdf, policy: OutputPolicy, walk: DocumentWalk) -> list[CheckFinding]:
@@ -56,13 +51,16 @@ def content_findings(policy: OutputPolicy, watch: Watch | None) -> list[CheckFin
     return [f for f in found if f is not None]
 
 
-def made(check: Check, text: str, pages: Iterable[int], **known: Any) -> CheckFinding:
-    """A finding of a check."""
+def made(
+    check: Check, pages: Iterable[int], values: dict[str, Any] | None = None, **known: Any
+) -> CheckFinding:
+    """A finding of a check; values : that its sentence is made of."""
+    values = values or {}
     return CheckFinding(
         check=check.what,
         title=check.kind.title,
         severity=check.severity,
-        text=text[0].upper() + text[1:] + ".",
+        text=say(f"preflight.{check.what.replace(' ', '-')}", **values),
         pages=tuple(sorted(set(pages))),
         **known,
     )
@@ -75,18 +73,17 @@ def _of_content(check: Check, seen: list[Sighting]) -> CheckFinding | None:
     worst = [s.worst for s in seen if s.worst is not None]
     most = check.what in ("image total", "vector total")
     count = sum(s.count for s in seen)
-    words = ", ".join(sorted({w for s in seen for w in s.words}))
-    text = _OF_CONTENT[check.what].format(
-        count=count,
-        s="" if count == 1 else "s",
-        worst=(max(worst) if most else min(worst)) if worst else 0,
-        words=words,
-    )
+    words = sorted({w for s in seen for w in s.words})
+    values = {
+        "count": count,
+        "worst": (max(worst) if most else min(worst)) if worst else 0,
+        "words": words,
+    }
     places = [
         Place(page=s.page, box=b) for s in sorted(seen, key=lambda s: s.page) for b in s.boxes
     ]
     return made(
-        check, text, (s.page for s in seen), count=count, places=tuple(places[:_MOST_PLACES])
+        check, (s.page for s in seen), values, count=count, places=tuple(places[:_MOST_PLACES])
     )
 
 
@@ -95,20 +92,18 @@ def _of_document(
 ) -> CheckFinding | None:
     what = check.what
     if what == "transparency" and walk.transparent:
-        reasons = ", ".join(sorted(set(walk.transparent.values())))
-        return made(check, f"there is {reasons}", walk.transparent)
+        reasons = sorted(set(walk.transparent.values()))
+        return made(check, walk.transparent, {"reasons": reasons})
     if what == "blending":
         pages = walk.found.blended_in_rgb
-        return made(check, "groups blend in RGB", pages) if pages else None
+        return made(check, pages) if pages else None
     if what == "spot colours" and len(walk.found.spots) > check.value:
-        names = ", ".join(sorted(walk.found.spots))
-        return made(
-            check, f"{len(walk.found.spots)} of them: {names}", (), count=len(walk.found.spots)
-        )
+        names = sorted(walk.found.spots)
+        return made(check, (), {"count": len(names), "names": names}, count=len(names))
     if what == "layers" and "/OCProperties" in pdf.Root:
-        return made(check, "it has layers; what is hidden may print", ())
+        return made(check, ())
     if what == "restrictions" and pdf.is_encrypted:
-        return made(check, "its owner restricted it", ())
+        return made(check, ())
     if what in ("trim", "bleed"):
         return _boxes(check, pdf)
     if what == "annotations":
@@ -142,8 +137,7 @@ def _boxes(check: Check, pdf: pikepdf.Pdf) -> CheckFinding | None:
             least = beyond if least is None else min(least, beyond)
     if not pages:
         return None
-    text = "no trim box" if check.what == "trim" else f"bleed of {max(0.0, least or 0.0):.1f} mm"
-    return made(check, text, pages, count=len(pages))
+    return made(check, pages, {"least": max(0.0, least or 0.0)}, count=len(pages))
 
 
 def _annotations(check: Check, pdf: pikepdf.Pdf) -> CheckFinding | None:
@@ -155,7 +149,7 @@ def _annotations(check: Check, pdf: pikepdf.Pdf) -> CheckFinding | None:
     if not places:
         return None
     return made(
-        check, f"{len(places)} notes, links or fields on what is printed", (p.page for p in places),
+        check, (p.page for p in places), {"count": len(places)},
         count=len(places), places=tuple(places[:_MOST_PLACES]),
     )  # fmt: skip
 
@@ -165,9 +159,10 @@ def of_standard(policy: OutputPolicy, kept: StandardCheck | None) -> list[CheckF
     check = policy.check("standard")
     if check is None or kept is None or not kept.breaches:
         return []
-    rules = ", ".join(dict.fromkeys(b.rule for b in kept.breaches))
+    rules = list(dict.fromkeys(b.rule for b in kept.breaches))
     pages = {p for b in kept.breaches for p in b.pages}
-    return [made(check, f"{kept.standard} is not kept: {rules}", pages, count=len(kept.breaches))]
+    values = {"standard": kept.standard, "rules": rules}
+    return [made(check, pages, values, count=len(kept.breaches))]
 
 
 def refuse_stopped(found: Iterable[CheckFinding]) -> None:
@@ -175,10 +170,7 @@ def refuse_stopped(found: Iterable[CheckFinding]) -> None:
     stops = [f for f in found if f.severity == "stop"]
     if stops:
         said = " ".join(f"{f.title}: {f.text}" for f in stops)
-        raise PolicyStop(
-            f"The policy's checks stop the document. {said}",
-            remedy="Change the document, or what the check asks for.",
-        )
+        raise PolicyStop(say("document.checks-stop", found=said))
 
 
 def mend_document(pdf: pikepdf.Pdf, policy: OutputPolicy) -> None:

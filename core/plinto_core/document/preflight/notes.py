@@ -15,6 +15,7 @@ from plinto_core.document.pdf.tree import inherited
 from plinto_core.document.pdfx.parts import box_of_page
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.imaging.writer import whole_or_none
+from plinto_core.words import say
 
 _MOST_NOTES = 2_000
 _FIRST, _STEP = 24.0, 22.0
@@ -47,16 +48,17 @@ def notes_of(report: PolicyReport) -> Iterator[Note]:
                 yield Note(page, finding.title, finding.text, finding.severity)
     for item in report.objects:
         if item.stopped:
-            text = (
-                f"Rule {item.rule} stops this {item.kind} in {', '.join(item.spot) or item.family}."
-            )
-            yield Note(item.page, "A rule stops it", text, "stop", item.box)
+            colours = item.spot or (item.family,)
+            text = say("preflight.rule-stops", rule=item.rule, kind=item.kind, colours=colours)
+            yield Note(item.page, say("preflight.rule-stops-title"), text, "stop", item.box)
     for left in report.not_handled:
-        yield Note(left.page, f"Not handled: {left.kind}", left.reason, "warn")
-    for check in (report.pdfx or report.pdfx_before,):
-        for breach in check.breaches if check is not None else ():
-            for page in breach.pages or (1,):
-                yield Note(page, f"{check.standard}: {breach.rule}", breach.text, "warn")  # type: ignore[union-attr]
+        yield Note(left.page, say("preflight.left-title", kind=left.kind), left.reason, "warn")
+    check = report.pdfx or report.pdfx_before
+    for breach in check.breaches if check is not None else ():
+        standard = check.standard if check is not None else ""
+        title = say("preflight.standard-title", standard=standard, rule=breach.rule)
+        for page in breach.pages or (1,):
+            yield Note(page, title, breach.text, "warn")
 
 
 def write_notes(source: Path, report: PolicyReport, target: Path) -> int:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 
-from plinto_core.document.pdf.items import Box
+from plinto_core.document.pdf.items import Box, Item, Unhandled
 from plinto_core.fields import Part, Report
+from plinto_core.words import Said
 
 
 class FlowRow(Part):
@@ -20,46 +21,6 @@ class FlowRow(Part):
     count: int
 
 
-class ListedObject(Part):
-    """One object, or equal colours of one page together; see Item for the fields."""
-
-    page: int
-    kind: str
-    family: str
-    space: str
-    profile: str
-    origin: str
-    rule: int
-    action: str
-    values: tuple[float, ...] = ()
-    after: tuple[float, ...] = ()
-    outcome: str = ""
-    spot: tuple[str, ...] = ()
-    pixels: tuple[int, int] | None = None
-    bits: int = 0
-    ppi: float | None = None
-    new_ppi: float | None = None
-    tac: float | None = None
-    tac_after: float | None = None
-    intent: str = ""
-    box: Box | None = None
-    count: int = 1
-    filters: tuple[str, ...] = ()
-    notes: tuple[str, ...] = ()
-
-    @property
-    def stopped(self) -> bool:
-        return self.action == "stop"
-
-
-class LeftAsItIs(Part):
-    """An object that was not handled, and why."""
-
-    page: int
-    kind: str
-    reason: str
-
-
 class HighestTotals(Part):
     """Percent, None where no object has inks; rule : the policy's limit."""
 
@@ -71,10 +32,10 @@ class HighestTotals(Part):
 class BrokenRule(Part):
     """pages : empty for the whole document; where : the same in words."""
 
-    rule: str
-    text: str
+    rule: Said
+    text: Said
     pages: tuple[int, ...]
-    where: str
+    where: Said
 
 
 class Place(Part):
@@ -91,7 +52,7 @@ class CheckFinding(Part):
     check: str
     title: str
     severity: str
-    text: str
+    text: Said
     pages: tuple[int, ...] = ()
     count: int = 1
     places: tuple[Place, ...] = ()
@@ -117,16 +78,16 @@ class PolicyReport(Report):
     inks: tuple[str, ...] = ()
     output_intent: str | None
     flow: tuple[FlowRow, ...]
-    objects: tuple[ListedObject, ...]
+    objects: tuple[Item, ...]
     objects_left_out: int = 0
     stops: int
-    not_handled: tuple[LeftAsItIs, ...]
+    not_handled: tuple[Unhandled, ...]
     tac: HighestTotals
     over_tac: int
     transparency: bool = False
     fonts: tuple[str, ...] = ()
     spots: tuple[str, ...] = ()
-    remarks: tuple[str, ...] = ()
+    remarks: tuple[Said, ...] = ()
     size_before: int
     size_after: int | None = None
     output_intent_after: str | None = None

@@ -12,7 +12,8 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import LongTable, Paragraph, SimpleDocTemplate, TableStyle
 
-from plinto_core.document.reports.report import ListedObject, PolicyReport
+from plinto_core.document.pdf.items import Item
+from plinto_core.document.reports.report import PolicyReport
 
 _PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=8, leading=10)
 _HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=11, leading=16, spaceBefore=6)
@@ -106,7 +107,7 @@ def summary_of(report: PolicyReport) -> list[list[str]]:
     return rows
 
 
-def _spaces(objects: Sequence[ListedObject]) -> list[str]:
+def _spaces(objects: Sequence[Item]) -> list[str]:
     """Families with the PDF's own names for them, "RGB (DeviceRGB, ICCBased)"."""
     found: dict[str, set[str]] = {}
     for item in objects:
@@ -118,7 +119,7 @@ def _spaces(objects: Sequence[ListedObject]) -> list[str]:
 _PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 
 
-def _inks(objects: Sequence[ListedObject], inks: Sequence[str]) -> list[str]:
+def _inks(objects: Sequence[Item], inks: Sequence[str]) -> list[str]:
     """Inks with any tone after the policy; bare grey is black ink."""
     used = dict.fromkeys(inks or _PROCESS, False)
     spots: set[str] = set()
@@ -138,7 +139,7 @@ def _inks(objects: Sequence[ListedObject], inks: Sequence[str]) -> list[str]:
     return [name for name, there in used.items() if there] + sorted(spots)
 
 
-def _images(objects: Sequence[ListedObject]) -> str:
+def _images(objects: Sequence[Item]) -> str:
     """How many, and their range of resolution."""
     images = [o for o in objects if o.kind == "image"]
     sharp = sorted(o.ppi for o in images if o.ppi)
@@ -151,7 +152,7 @@ def _percent(value: float | None) -> str:
     return "none" if value is None else f"{value:.0f} %"
 
 
-def _row(item: ListedObject) -> list[Any]:
+def _row(item: Item) -> list[Any]:
     space = ", ".join(v for v in (item.family, item.profile or item.origin) if v)
     ppi = "" if item.ppi is None else f"{item.ppi:.0f}"
     if item.new_ppi is not None:

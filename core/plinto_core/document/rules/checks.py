@@ -7,6 +7,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
 
+from plinto_core.words import say
+
 CheckName = Literal[
     "hairlines", "mixed lines", "mixed text", "white overprints", "fonts", "coarse images",
     "coarse line art", "image total", "vector total", "transparency", "blending", "spot colours",
@@ -80,12 +82,14 @@ class Check(BaseModel):
     def _fits(self) -> Check:
         kind = self.kind
         if self.severity == "mend" and not kind.mends:
-            raise ValueError(f"{kind.title} cannot be mended")
+            raise ValueError(say("document.check-not-mended", check=kind.title))
         if self.limit is not None:
             if kind.start is None:
-                raise ValueError(f"{kind.title} has no limit")
+                raise ValueError(say("document.check-no-limit", check=kind.title))
             if not kind.low <= self.limit <= kind.high:
-                raise ValueError(f"the limit of {kind.title} is {kind.low:g} to {kind.high:g}")
+                raise ValueError(
+                    say("document.check-limit", check=kind.title, low=kind.low, high=kind.high)
+                )
         return self
 
 
@@ -93,7 +97,7 @@ def each_once(checks: Any) -> Any:
     """Checks of which no two look at the same; raises ValueError."""
     names = [c.what for c in checks]
     if len(set(names)) < len(names):
-        raise ValueError("a check stands there twice")
+        raise ValueError(say("document.check-twice"))
     return checks
 
 

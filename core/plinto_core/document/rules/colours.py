@@ -29,6 +29,7 @@ from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.direct import run_link
 from plinto_core.transform.link import DeviceLink, build_link, build_measured_link
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.words import say
 
 MOST_COLOURS = 20_000
 """Colours kept for the next time they are met."""
@@ -44,14 +45,15 @@ def judge_destination(destination: Profile) -> None:
     """Raise NotSupported for a destination that documents cannot be converted to."""
     inks = is_subtractive(destination.colour_space)
     if destination.colour_space not in ("RGB ", "GRAY") and not inks:
-        raise NotSupported(
-            f"Documents are converted to inks, RGB or grey, and {destination.description!r} is none of them.",
-            remedy="Choose another destination.",
-        )
+        raise NotSupported(say("document.destination-kind", profile=destination.description))
     if inks and destination.channels > MOST_INKS:
         raise NotSupported(
-            f"{destination.description!r} has {destination.channels} inks; documents are converted to {MOST_INKS} at most.",
-            remedy="Choose another destination.",
+            say(
+                "document.destination-inks",
+                profile=destination.description,
+                channels=destination.channels,
+                most=MOST_INKS,
+            )
         )
 
 
@@ -119,15 +121,12 @@ class ColourMapper:
         given = self.policy.sources.get(space.family)  # type: ignore[call-overload]
         if given is None and space.family == "CMYK":
             if not set(_PROCESS) <= set(self.inks):
-                raise BadRecipe(
-                    "The document has CMYK without a profile, and the policy names no source for it.",
-                    remedy="Name a source profile for CMYK in the policy.",
-                )
+                raise BadRecipe(say("document.cmyk-no-source"))
             return self.destination, "destination"
         reference = given or _STAND_INS.get(space.family, "srgb")
         profile = self.resolve(reference)
         if profile.colour_space != _SIGNATURES.get(space.family):
-            raise BadRecipe(f"The policy's source profile for {space.family} is of another space.")
+            raise BadRecipe(say("document.source-other-space", family=space.family))
         return profile, "policy" if given else "standard"
 
     def colour(
@@ -202,10 +201,7 @@ class ColourMapper:
         wanted = (profile.colour_space, self.destination.colour_space)
         if link.header.device_class != "link" or ends != wanted:
             said = " to ".join(space.strip() for space in wanted)
-            raise BadRecipe(
-                f"The profile {link.description!r} of a rule is no device link from {said}.",
-                remedy="Choose one between these spaces for the rule.",
-            )
+            raise BadRecipe(say("document.rule-link", profile=link.description, ways=said))
         held = self._same(self._ink_rules())
         number = INTENTS.index(intent)
         return lambda values: held(run_link(link, np.clip(values, 0, 1), number))
@@ -439,7 +435,7 @@ class ColourMapper:
         bits = pixels.dtype.itemsize * 8
         if space.family == "spot":
             if space.channels > 4 and not self.prints(space):
-                raise NotSupported("Images of more than four spot colours are not converted.")
+                raise NotSupported(say("document.image-spots"))
             unique, back = np.unique(pixels, axis=0, return_inverse=True)
             if unique.shape[0] <= 300_000:
                 top = float(np.iinfo(pixels.dtype).max)
@@ -460,10 +456,8 @@ def judge_builds(policy: OutputPolicy, destination: Profile) -> None:
     for name, build in policy.builds.items():
         for ink in build:
             if ink not in inks:
-                raise BadRecipe(
-                    f"The build of {name[:60]!r} names the ink {ink!r}, which the destination does not print.",
-                    remedy=f"Its inks are {', '.join(inks)}." if inks else "It prints no inks.",
-                )
+                wording = "document.build-ink" if inks else "document.build-no-inks"
+                raise BadRecipe(say(wording, colour=name[:60], ink=ink, inks=inks))
 
 
 def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Floats:

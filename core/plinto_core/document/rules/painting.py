@@ -10,9 +10,10 @@ from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe
+from plinto_core.words import Said, say
 
-SAME = "Made for this destination already; its numbers stay."
-HELD = "Left, but for what was over the TAC."
+SAME = say("document.same")
+HELD = say("document.held")
 _TARGETS = {"CMYK": "DeviceCMYK", "RGB": "DeviceRGB", "grey": "DeviceGray"}
 INKS_OF = ("CMYK", "inks")
 """Families whose values are shares of inks."""
@@ -94,7 +95,7 @@ class Painter:
             and float(values.sum(axis=1).max()) * 100 > tac + 1e-6
         )
 
-    def notes(self, space: ColourSpace, objects: str) -> list[str]:
+    def notes(self, space: ColourSpace, objects: str) -> list[Said]:
         """What is to be said of a space under its rule."""
         _, rule = self.rule(objects, space)
         if space.colour.problem:

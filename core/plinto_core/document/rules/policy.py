@@ -19,6 +19,7 @@ from plinto_core.document.rules.checks import CHECKS, Check, CheckName, each_onc
 from plinto_core.document.rules.standards import Standard
 from plinto_core.fields import checked
 from plinto_core.icc.spaces import Family, Intent
+from plinto_core.words import Said, say
 
 Objects = Literal["images", "vectors", "shadings", "all"]
 Space = Literal[Family, "all"]
@@ -60,9 +61,9 @@ class Rule(_Frozen):
     @model_validator(mode="after")
     def _link_fits(self) -> Rule:
         if self.link is not None and (self.action != "convert" or self.space not in _LINKED):
-            raise ValueError("a device link converts the objects of one space: RGB, CMYK or grey")
+            raise ValueError(say("document.link-space"))
         if self.link is not None and self.vivid is not None:
-            raise ValueError("a device link makes the numbers; there is no more vivid before it")
+            raise ValueError(say("document.link-vivid"))
         return self
 
     @property
@@ -111,12 +112,12 @@ class ResolutionRule(_Frozen):
     above: Literal["report", "downsample"] = "report"
     to: float = Field(300, ge=10, le=10_000)
 
-    def notes(self, ppi: float | None) -> list[str]:
+    def notes(self, ppi: float | None) -> list[Said]:
         """What to say of an image with this resolution."""
         if ppi is not None and ppi < self.low:
-            return [f"Fewer than {self.low:g} ppi."]
+            return [say("document.few-ppi", ppi=self.low)]
         if ppi is not None and ppi > self.high:
-            return [f"More than {self.high:g} ppi."]
+            return [say("document.many-ppi", ppi=self.high)]
         return []
 
 
@@ -198,7 +199,7 @@ def _is_named(name: str, wanted: str) -> bool:
 
 def parse_policy(data: Any) -> OutputPolicy:
     """A policy from decoded JSON; raises BadRecipe with the field at fault."""
-    return checked(OutputPolicy, data, "The output policy is")
+    return checked(OutputPolicy, data, "document.policy-not-usable")
 
 
 def template(kind: str, destination: str, *, tac: float | None = None) -> OutputPolicy:

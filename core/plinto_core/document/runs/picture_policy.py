@@ -30,6 +30,7 @@ from plinto_core.imaging.writer import format_of
 from plinto_core.recipes.output import result_size, write_output
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import Resolve, embedded_profile, settle_extra_channels
+from plinto_core.words import say
 
 BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
 _SAMPLES = 200_000
@@ -44,7 +45,7 @@ def run_policy_on_picture(
     Raises PolicyStop where the rule stops it, BadImage or BadProfile for what cannot be read.
     """
     if path.exists() and target.exists() and path.samefile(target):
-        raise BadRecipe("Input and output are the same file.", remedy="Choose another name.")
+        raise BadRecipe(say("document.same-file"))
     return _run(policy, path, target, resolve, progress)
 
 
@@ -110,10 +111,7 @@ def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> Pic
     settle_extra_channels(facts)
     bare = BARE.get(facts.space)
     if bare is None:
-        raise NotSupported(
-            f"The picture is of {said(facts.space)}; policies convert pictures in RGB, CMYK and grey.",
-            remedy="Make a job of it.",
-        )
+        raise NotSupported(say("document.picture-space", space=said(facts.space)))
     own = embedded_profile(facts) if policy.embedded else None
     space = bare
     if own is not None:
@@ -136,8 +134,7 @@ def _run(
         plan = plan_for(policy, picture.facts, resolve)
         if plan.stops and target is not None:
             raise PolicyStop(
-                f"Rule {plan.number} of the policy stops pictures in {plan.space.family}.",
-                remedy="Change the picture, or the rule.",
+                say("document.rule-stops-pictures", number=plan.number, family=plan.space.family)
             )
         recipe = _delivery(plan, target)
         facts = picture.facts

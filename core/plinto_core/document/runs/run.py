@@ -34,6 +34,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import say
 
 
 def inventory(path: Path, *, progress: Progress = lambda share: None) -> PolicyReport:
@@ -58,7 +59,7 @@ def run_policy(
     Raises PolicyStop where a rule stops the document, BadDocument for what cannot be read.
     """
     if path.exists() and target.exists() and path.samefile(target):
-        raise BadDocument("Input and output are the same file.", remedy="Choose another name.")
+        raise BadDocument(say("document.same-file"))
     return _run(policy, path, target, resolve, progress)
 
 
@@ -68,10 +69,7 @@ def _run(
     try:
         return _worked(policy, path, target, resolve, progress)
     except UNREADABLE as error:
-        raise BadDocument(
-            "The document is damaged; a part that everything rests on cannot be read.",
-            remedy="Use an intact copy.",
-        ) from error
+        raise BadDocument(say("document.root-damaged")) from error
 
 
 def _worked(
@@ -99,8 +97,7 @@ def _worked(
                 bare_inks(pdf)
             write_output_intent(pdf, destination, policy)
             walk.found.remarks += [
-                f"It claimed to be {claim}; after a change that is not known any more."
-                for claim in end_claims(pdf)
+                say("document.claim-ended", claim=claim) for claim in end_claims(pdf)
             ]
             with whole_or_none(target) as temporary:
                 pdfx = _save(pdf, temporary, policy, path, walk)
@@ -143,8 +140,8 @@ def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
         )
         if not free
     ]
-    what = f" ({', '.join(kept)})" if kept else ""
-    walk.found.remarks.append(f"Its owner restricted it{what}; a result carries no restrictions.")
+    wording = "document.restricted-in" if kept else "document.restricted"
+    walk.found.remarks.append(say(wording, rights=kept))
 
 
 def save_checked(pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None) -> None:
@@ -165,12 +162,9 @@ def save_checked(pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None)
                 _boxes(a) == _boxes(b) for a, b in zip(again.pages, pdf.pages, strict=True)
             )
     except (pikepdf.PdfError, RuntimeError, ValueError, TypeError) as error:
-        raise BadDocument(
-            "The document is damaged; what could be read of it does not make a whole document.",
-            remedy="Save it anew where it was made, or use an intact copy.",
-        ) from error
+        raise BadDocument(say("document.not-whole")) from error
     if not same:
-        raise BadDocument("The result does not have the pages of the document.")
+        raise BadDocument(say("document.result-pages"))
 
 
 def _boxes(page: pikepdf.Page) -> list[list[float]]:

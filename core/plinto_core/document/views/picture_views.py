@@ -19,6 +19,7 @@ from plinto_core.icc.spaces import FAMILY_OF, is_subtractive
 from plinto_core.imaging.reader import OpenedPicture, open_picture
 from plinto_core.imaging.resample import resampled
 from plinto_core.recipes.sources import Resolve
+from plinto_core.words import say
 
 _USUAL_PPI = 72.0
 
@@ -53,7 +54,7 @@ def picture_plates(
     """The plates of a picture after a policy; raises PolicyStop, NotSupported."""
     press = resolve(policy.destination)
     if not is_subtractive(press.colour_space):
-        raise NotSupported("Only destinations of inks have plates.")
+        raise NotSupported(say("document.no-plates"))
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
         _refuse_stops(plan)
@@ -69,17 +70,14 @@ def picture_plates(
         eight = np.round(whole * 255).astype(np.uint8)
         return PagePlates(taken.inks, eight.reshape(*small.shape[:2], -1), size)
     inks = taken.images(plan.space, np.ascontiguousarray(flat), Rule(action="convert"), "relative")
-    note = (
-        f"{plan.space.family} was left by the policy; shown as the press's inks by the relative "
-        "colorimetric intent."
-    )
+    note = say("document.spaces-left", spaces=plan.space.family)
     eight = inks if inks.dtype == np.uint8 else (inks >> 8).astype(np.uint8)
     return PagePlates(taken.inks, eight.reshape(*small.shape[:2], -1), size, (note,))
 
 
 def _refuse_stops(plan: PicturePlan) -> None:
     if plan.stops:
-        raise PolicyStop(f"Rule {plan.number} of the policy stops this picture.")
+        raise PolicyStop(say("document.rule-stops-picture", number=plan.number))
 
 
 def _small(picture: OpenedPicture, edge: int) -> tuple[Pixels, tuple[float, float]]:

@@ -26,6 +26,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.recipes.sources import Resolve
+from plinto_core.words import say
 
 
 def plates_function(
@@ -102,7 +103,7 @@ def one_page(path: Path, number: int, target: Path) -> Profile | None:
     """A document of one page; returns the whole document's output intent."""
     with open_document(path) as pdf, pikepdf.new() as single:
         if not 1 <= number <= len(pdf.pages):
-            raise BadDocument(f"The document has no page {number}.")
+            raise BadDocument(say("document.no-page", number=number))
         single.pages.append(pdf.pages[number - 1])
         single.save(target)
         return read_output_intent(pdf)

@@ -10,6 +10,7 @@ import pypdfium2
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 LARGEST = 2000
 _LOCK = threading.Lock()
@@ -25,13 +26,13 @@ def render_page(
         try:
             with pypdfium2.PdfDocument(source) as document:
                 if not 1 <= number <= len(document):
-                    raise BadDocument(f"The document has no page {number}.")
+                    raise BadDocument(say("document.no-page", number=number))
                 page = document[number - 1]
                 width, height = page.get_size()
                 scale = min(edge, most) / max(width, height, 1.0)
                 pixels = page.render(scale=scale, prefer_bgrx=False).to_numpy()
         except pypdfium2.PdfiumError as error:
-            raise BadDocument("The page cannot be drawn.") from error
+            raise BadDocument(say("document.page-not-drawn")) from error
     rgb = pixels[..., 2::-1] if pixels.shape[2] >= 3 else pixels.repeat(3, 2)
     return np.ascontiguousarray(rgb), (width, height)
 
@@ -42,8 +43,8 @@ def page_size(source: Path, number: int) -> tuple[float, float]:
         try:
             with pypdfium2.PdfDocument(source) as document:
                 if not 1 <= number <= len(document):
-                    raise BadDocument(f"The document has no page {number}.")
+                    raise BadDocument(say("document.no-page", number=number))
                 width, height = document[number - 1].get_size()
         except pypdfium2.PdfiumError as error:
-            raise BadDocument("The page cannot be drawn.") from error
+            raise BadDocument(say("document.page-not-drawn")) from error
     return float(width), float(height)

@@ -31,6 +31,7 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import Said, say
 
 MOST_SPOTS = 12
 MOST_EDGE = 6000
@@ -45,7 +46,7 @@ class PagePlates:
     names: tuple[str, ...]
     ink: Pixels
     size: tuple[float, float]
-    notes: tuple[str, ...] = ()
+    notes: tuple[Said, ...] = ()
 
     @property
     def coverage(self) -> dict[str, float]:
@@ -152,24 +153,21 @@ def _printed(
     intent = one_page(path, number, single)
     press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
     if not is_subtractive(press.colour_space):
-        raise NotSupported("Only destinations of inks have plates.")
+        raise NotSupported(say("document.no-plates"))
     return press, run_policy(policy, single, printed, resolve)
 
 
-def _left(report: PolicyReport) -> tuple[str, ...]:
+def _left(report: PolicyReport) -> tuple[Said, ...]:
     spaces = {
         f.space for f in report.flow if f.outcome in ("DeviceRGB", "Lab", "ICCBased", "CalRGB")
     }
     if not spaces:
         return ()
-    return (
-        f"{' and '.join(sorted(spaces))} was left by the policy; shown as the press's inks by the "
-        "relative colorimetric intent.",
-    )
+    return (say("document.spaces-left", spaces=" and ".join(sorted(spaces))),)
 
 
 def plates_of(
-    path: Path, number: int, press: Profile, resolve: Resolve, *, edge: int = 800, left: tuple[str, ...] = (),
+    path: Path, number: int, press: Profile, resolve: Resolve, *, edge: int = 800, left: tuple[Said, ...] = (),
     spots: bool = True, most: int = LARGEST,
 ) -> PagePlates:  # fmt: skip
     """The plates of a page as it stands in a document made for `press`.
@@ -186,7 +184,7 @@ def plates_of(
         found = sorted(n for n in walk.found.spots if not is_process(n)) if spots else []
     notes = list(left)
     if len(found) > MOST_SPOTS:
-        notes.append(f"Only the first {MOST_SPOTS} of {len(found)} spot colours are shown.")
+        notes.append(say("document.spots-shown", most=MOST_SPOTS, count=len(found)))
     inks = tuple(long_name(n) for n in ink_names(press))
     found = [n for n in found if n not in inks]
     names = (*inks, *found[:MOST_SPOTS])

@@ -34,6 +34,7 @@ from plinto_core.document.walking.resources import (
 )
 from plinto_core.document.walking.shaded import place_shading
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
+from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
@@ -94,13 +95,11 @@ class ContentWalk(Places):
             except (PolicyStop, BadRecipe):
                 raise
             except CoreError as error:
-                self.walk.note("vector", str(error)[:200])
+                self.walk.note("vector", error.said)
                 done = False
             except UNREADABLE:
                 # As viewers do: what makes no sense is passed over, and said.
-                self.walk.note(
-                    "vector", f"The operator {operator[:20]} has operands that do not fit."
-                )
+                self.walk.note("vector", say("document.operands", operator=operator[:20]))
                 done = False
             if not done:
                 self.out.append(instruction)
@@ -268,10 +267,10 @@ class ContentWalk(Places):
         if len(operands) and isinstance(operands[-1], pikepdf.Name):
             return self._pattern(stroke, paint.space, operands)
         if paint.space.family == "pattern":
-            raise BadDocument("A pattern of the document is not named.")
+            raise BadDocument(say("document.pattern-unnamed"))
         values = tuple(numbers(operands))
         if len(values) != paint.space.channels:
-            raise BadDocument("A colour of the document has the wrong number of values.")
+            raise BadDocument(say("document.colour-values"))
         if self._set(stroke, paint.space, values, paint.name, selects=paint.replaced):
             return True
         if paint.replaced and paint.name is not None:
@@ -418,8 +417,13 @@ class ContentWalk(Places):
             else space.ruled_as
         )
         raise PolicyStop(
-            f"Page {self.walk.page}: rule {number} of the policy stops a {kind} in {what}.",
-            remedy="Change the document, or the rule.",
+            say(
+                "document.rule-stops-object",
+                page=self.walk.page,
+                number=number,
+                kind=kind,
+                what=what,
+            )
         )
 
     # Patterns, shadings, objects
@@ -429,7 +433,7 @@ class ContentWalk(Places):
         self._remember(stroke, Paint(space, (), name))
         pattern = self.resource("/Pattern", name)
         if pattern is None:
-            raise BadDocument(f"The document names the pattern {name}, which it does not define.")
+            raise BadDocument(say("document.pattern-undefined", name=name))
         if int(pattern.get("/PatternType", 0)) == 2:
             self._shade(pattern, "/Shading")
             return False
@@ -457,7 +461,7 @@ class ContentWalk(Places):
     def _shading(self, name: str) -> None:
         shadings = self.resources.get("/Shading") if self.resources is not None else None
         if shadings is None or name not in shadings:
-            raise BadDocument(f"The document names the shading {name}, which it does not define.")
+            raise BadDocument(say("document.shading-undefined", name=name))
         self._shade(shadings, name)
 
     def _shade(self, holder: Any, key: str) -> None:

@@ -10,12 +10,11 @@ from plinto_core.document.pdf.items import Item, Unhandled
 from plinto_core.document.reports.report import (
     FlowRow,
     HighestTotals,
-    LeftAsItIs,
-    ListedObject,
     PolicyReport,
 )
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.walking.watch import Watch
+from plinto_core.words import Said
 
 MOST_ITEMS = 20_000
 MOST_UNHANDLED = 2_000
@@ -43,7 +42,7 @@ class Findings:
         self.tac_before: float | None = None
         self.tac_after: float | None = None
         self.spots: set[str] = set()
-        self.remarks: list[str] = []
+        self.remarks: list[Said] = []
         """what is to be said of the document as a whole"""
         self.blended_in_rgb: set[int] = set()
         """pages with transparency groups that blend in RGB before the policy"""
@@ -115,10 +114,10 @@ class Findings:
             document=path.name,
             policy=policy.name,
             flow=self.flow,
-            objects=tuple(ListedObject.model_validate(vars(i)) for i in self.listed),
+            objects=tuple(self.listed),
             objects_left_out=self.left_out,
             stops=self.stops,
-            not_handled=tuple(LeftAsItIs(**vars(u)) for u in self.unhandled),
+            not_handled=tuple(self.unhandled),
             tac=HighestTotals(before=self.tac_before, after=self.tac_after, rule=policy.tac),
             over_tac=self.over_tac,
             remarks=tuple(self.remarks),

@@ -8,6 +8,7 @@ import pikepdf
 
 from plinto_core.document.pdf.images import intent_of
 from plinto_core.document.walking.overprint import with_overprint
+from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -28,15 +29,15 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
         if key in given and str(given[key]) not in ("/Identity", "/Default"):
             walk.note(
                 "transfer function",
-                "A transfer function changes tones after all colours; it is left as it is.",
+                say("document.transfer-left"),
             )
     if {"/OP", "/op", "/OPM"} & set(given.keys()):
         content.state = with_overprint(content.state, given)
     if "/SMask" in given and isinstance(given["/SMask"], pikepdf.Dictionary):
-        walk.see_through("a soft mask")
+        walk.see_through(say("document.soft-mask"))
     if (
         float(given.get("/ca", 1)) < 1
         or float(given.get("/CA", 1)) < 1
         or str(given.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
     ):
-        walk.see_through("a colour that lets others through")
+        walk.see_through(say("document.see-through"))

@@ -15,6 +15,7 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import IDENTITY, Matrix, apply, multiply
 from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.errors import BadDocument
+from plinto_core.words import say
 
 _BOXES = ("/CropBox", "/BleedBox", "/TrimBox", "/ArtBox")
 _NAME = "/PlintoPage"
@@ -38,10 +39,7 @@ def mirror_page(
         try:
             drawing = _joined(content)
         except UNREADABLE as error:
-            raise BadDocument(
-                "A page of the document is damaged and cannot be mirrored.",
-                remedy="Use an intact copy.",
-            ) from error
+            raise BadDocument(say("document.page-not-mirrored")) from error
         form = pikepdf.Stream(
             pdf, drawing, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Form,
             BBox=_moved_box(IDENTITY, media), Resources=resources,

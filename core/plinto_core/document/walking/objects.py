@@ -10,6 +10,7 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import box_of
 from plinto_core.document.walking.resources import add_image
 from plinto_core.errors import BadDocument, CoreError
+from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -22,7 +23,7 @@ def place_object(content: ContentWalk, name: str) -> None:
     """Walk a form or note an image; a stencil is painted in the present colour."""
     found = content.resource("/XObject", name)
     if found is None:
-        raise BadDocument(f"The document names the object {name}, which it does not define.")
+        raise BadDocument(say("document.object-undefined", name=name))
     kind = str(found.get("/Subtype", ""))
     if kind == "/Form":
         content.walk.form(found, content.resources, content.state, content.depth)
@@ -37,7 +38,9 @@ def place_inline(content: ContentWalk, instruction: Any) -> None:
     try:
         image = content.walk.pictures.inline(instruction.iimage, content.resources)
     except (CoreError, *UNREADABLE) as error:
-        content.walk.note("inline image", str(error)[:200])
+        content.walk.note(
+            "inline image", error.said if isinstance(error, CoreError) else say("document.damaged")
+        )
         content.out.append(instruction)
         return
     if bool(image.get("/ImageMask", False)):

@@ -33,6 +33,7 @@ from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD, INKS_OF
 from plinto_core.document.rules.policy import Rule
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
+from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
@@ -93,10 +94,10 @@ class Pictures:
             try:
                 facts = image_facts(image, resources)
             except CoreError as error:
-                self.walk.note("image", str(error)[:200])
+                self.walk.note("image", error.said)
                 return False
             except UNREADABLE:
-                self.walk.note("image", "It is damaged and cannot be read.")
+                self.walk.note("image", say("document.damaged"))
                 return False
             if facts.is_stencil:
                 return False
@@ -107,7 +108,7 @@ class Pictures:
                 image, resources, facts, rule, intent, page=self.walk.page
             )
         if known.facts.masked == "soft":
-            self.walk.see_through("an image with a soft mask")
+            self.walk.see_through(say("document.image-soft-mask"))
         item = self._item(known, state)
         self.walk.items.append(item)
         known.items.append(item)
@@ -120,8 +121,12 @@ class Pictures:
         number, rule = painter.rule("images", space)
         if rule.stops and self.walk.apply:
             raise PolicyStop(
-                f"Page {self.walk.page}: rule {number} of the policy stops an image in {space.colour.family}.",
-                remedy="Change the document, or the rule.",
+                say(
+                    "document.rule-stops-image",
+                    page=self.walk.page,
+                    number=number,
+                    family=space.colour.family,
+                )
             )
         a, b, c, d, _, _ = state.ctm
         wide, high = math.hypot(a, b), math.hypot(c, d)
@@ -197,12 +202,12 @@ class Pictures:
                 self._finish(seen)
             except CoreError as error:
                 self.walk.page = seen.page
-                self.walk.note("image", str(error)[:200])
+                self.walk.note("image", error.said)
                 for item in seen.items:
-                    item.notes.append(f"Not handled: {error}")
+                    item.notes.append(say("document.not-handled", why=error.said))
             except (*UNREADABLE, MemoryError) as error:
                 self.walk.page = seen.page
-                self.walk.note("image", f"It cannot be read ({type(error).__name__}).")
+                self.walk.note("image", say("document.unreadable", kind=type(error).__name__))
             for item in seen.items:
                 self.walk.found.count(item)
 
@@ -213,7 +218,7 @@ class Pictures:
         samples = read_samples(seen.image, seen.facts)
         if space.label == "Indexed":
             if has_matte(seen.image):
-                raise NotSupported("A palette's image is multiplied with its soft mask already.")
+                raise NotSupported(say("document.palette-matte"))
             self._palette(seen, samples)
             return
         pixels = decoded(seen.image, samples, seen.facts)

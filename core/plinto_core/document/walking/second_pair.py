@@ -34,6 +34,7 @@ from plinto_core.errors import CoreError
 from plinto_core.icc.profile import Profile
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.words import Said
 
 WORTH_IT = 80
 """Pages from which a second process is started."""
@@ -146,7 +147,7 @@ class _Walk(DocumentWalk):
         super().__init__(pdf, painter, apply=apply)
         self.noted: list[Unhandled] = []
 
-    def note(self, kind: str, reason: str) -> None:
+    def note(self, kind: str, reason: Said) -> None:
         self.noted.append(Unhandled(self.page, kind, reason))
 
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:

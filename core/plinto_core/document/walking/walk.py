@@ -34,6 +34,7 @@ from plinto_core.document.walking.watch import Sighting, Watch
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 from plinto_core.icc.colorants import ink_names
 from plinto_core.imaging.pdf_inks import device_n
+from plinto_core.words import Said, say
 
 MOST_OPERATORS = 60_000_000
 DEEPEST = 14
@@ -50,7 +51,7 @@ class PageFinds:
     known: list[tuple[tuple[object, ...], Item]]
     notes: list[Unhandled]
     fonts: set[str]
-    transparent: str | None
+    transparent: Said | None
     operators: int
     sightings: list[Sighting]
 
@@ -77,7 +78,7 @@ class DocumentWalk:
         self.found = Findings(painter.policy.tac, self.watch)
         self.page = 0
         self.operators = 0
-        self.transparent: dict[int, str] = {}
+        self.transparent: dict[int, Said] = {}
         """pages with transparency, and the first thing that makes it"""
         self.fonts: set[str] = set()
         self.converted: set[tuple[int, int]] = set()
@@ -200,7 +201,7 @@ class DocumentWalk:
         if form.objgen in self._done and form.objgen != (0, 0):
             return
         if depth > DEEPEST:
-            raise BadDocument("The document's forms are nested too deeply.")
+            raise BadDocument(say("document.forms-deep"))
         self._done.add(form.objgen)
         resources = form.get("/Resources", parent)
         if resources is None:
@@ -224,7 +225,7 @@ class DocumentWalk:
         group = holder["/Group"]
         if not isinstance(group, pikepdf.Dictionary) or str(group.get("/S", "")) != "/Transparency":
             return
-        self.see_through("a transparency group")
+        self.see_through(say("document.group"))
         if "/CS" not in group:
             return
         try:
@@ -267,23 +268,23 @@ class DocumentWalk:
         known.box = union(known.box, box)
         return True
 
-    def note(self, kind: str, reason: str) -> None:
+    def note(self, kind: str, reason: Said) -> None:
         """List something that is left as it is; the same thing once a page."""
         self.found.note(Unhandled(self.page, kind, reason))
 
-    def see_through(self, what: str) -> None:
+    def see_through(self, what: Said) -> None:
         """Note transparency on the page at hand."""
         self.transparent.setdefault(self.page, what)
 
     def count(self, operators: int) -> None:
         self.operators += operators
         if self.operators > MOST_OPERATORS:
-            raise BadDocument("The document has more operators than are read.")
+            raise BadDocument(say("document.operators-many"))
 
     def _refuse_or_note(self, kind: str, error: Exception) -> None:
         if isinstance(error, PolicyStop | BadRecipe):
             raise error
         if isinstance(error, CoreError):
-            self.note(kind, str(error).splitlines()[0][:200])
+            self.note(kind, error.said)
         else:
-            self.note(kind, "It is damaged and cannot be read.")
+            self.note(kind, say("document.damaged"))

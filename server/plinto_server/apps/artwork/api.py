@@ -12,13 +12,14 @@ from plinto_server import access
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork, take_page
 from plinto_server.requests import View, body
+from plinto_server.schema import SaidField
 from plinto_server.uploads import Upload, uploaded
 
 
 class FindingData(serializers.Serializer):
     level = serializers.ChoiceField(["stop", "attention", "note"])
     code = serializers.CharField()
-    text = serializers.CharField()
+    text = SaidField()
 
 
 class ArtworkFacts(serializers.Serializer):

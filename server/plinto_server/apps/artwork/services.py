@@ -78,7 +78,10 @@ def _taken_in(picture: OpenedPicture, key: str, owner: User) -> dict[str, Any]:
         profile = None
     arrival = check.result
     facts["transparent_share"] = round(arrival.transparent, 4)
-    facts["findings"] = [asdict(f) for f in arrival_findings(picture.facts, arrival, profile)]
+    facts["findings"] = [
+        {**asdict(f), "text": f.text.as_json()}
+        for f in arrival_findings(picture.facts, arrival, profile)
+    ]
     return facts
 
 

@@ -14,7 +14,7 @@ from plinto_server.apps.builds import services
 from plinto_server.apps.builds.models import ProfileBuild
 from plinto_server.apps.profiles.api import ProfileSummary
 from plinto_server.requests import View
-from plinto_server.schema import CoreField
+from plinto_server.schema import ReportField
 from plinto_server.uploads import Upload, given_file
 
 
@@ -30,7 +30,7 @@ class Asked(serializers.Serializer):
 
 class BuildData(serializers.ModelSerializer):
     profile = ProfileSummary(allow_null=True)
-    report = CoreField(BuildReport)
+    report = ReportField(BuildReport)
     state = serializers.ChoiceField(["waiting", "held", "running", "done", "failed", "cancelled"])
 
     class Meta:

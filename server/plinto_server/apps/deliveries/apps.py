@@ -8,6 +8,7 @@ class DeliveriesConfig(AppConfig):
 
     def ready(self) -> None:
         from plinto_core.recipes import parse_recipe
+        from plinto_core.recipes.report import ConversionReport
         from plinto_server.apps.deliveries.models import Run
         from plinto_server.apps.deliveries.services import deliver, described, suffix_of
         from plinto_server.apps.work.kinds import KindOfWork, register
@@ -15,6 +16,7 @@ class DeliveriesConfig(AppConfig):
         register(
             KindOfWork(
                 key="delivery",
+                report=ConversionReport,
                 name="Delivery",
                 model=Run,
                 owner="destination__job__owner",

@@ -5,6 +5,7 @@ class FoldersConfig(AppConfig):
     name = "plinto_server.apps.folders"
 
     def ready(self) -> None:
+        from plinto_core.document.reports.report import PolicyReport
         from plinto_server.apps.conditions.models import PrintingCondition
         from plinto_server.apps.folders import services
         from plinto_server.apps.folders.models import FolderFile
@@ -20,6 +21,7 @@ class FoldersConfig(AppConfig):
         register(
             KindOfWork(
                 key="folder",
+                report=PolicyReport,
                 name="Watched folder",
                 model=FolderFile,
                 owner="folder__owner",

@@ -22,7 +22,7 @@ from plinto_server.apps.jobs.links import PLAYS
 from plinto_server.apps.jobs.models import Destination, Job
 from plinto_server.apps.jobs.services import answers_of, check_runnable
 from plinto_server.requests import Own
-from plinto_server.schema import CoreField
+from plinto_server.schema import CoreField, SaidField
 
 LAYOUTS = ["pair", "corrected", "unconverted", "moments", "intents", "conditions"]
 ARRANGEMENTS = ["fit", "side", "stacked", "split", "single"]
@@ -88,7 +88,7 @@ class DestinationFacts(serializers.Serializer):
 
 class NoteData(serializers.Serializer):
     way = serializers.ChoiceField(["kept", "adapted", "attention"])
-    text = serializers.CharField()
+    text = SaidField()
 
 
 class DestinationData(serializers.ModelSerializer):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -23,6 +22,7 @@ from plinto_core.recipes.sources import (
     choose_source,
     settle_extra_channels,
 )
+from plinto_core.words import say
 from plinto_server import access, store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -153,12 +153,12 @@ def retarget_destination(destination: Destination, condition: PrintingCondition)
         destination.job,
         condition,
         recipe.model_dump(mode="json"),
-        [asdict(n) for n in _from(destination, notes)],
+        [{"way": n.way, "text": n.text.as_json()} for n in _from(destination, notes)],
     )
 
 
 def _from(destination: Destination, notes: list[Note]) -> list[Note]:
-    return [*notes, Note("kept", f"Taken from {destination.condition.name}.")]
+    return [*notes, Note("kept", say("recipes.taken-from", condition=destination.condition.name))]
 
 
 def dismiss_notes(destination: Destination) -> Destination:

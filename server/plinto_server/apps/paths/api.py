@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_field
 from rest_framework import exceptions, serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -24,7 +26,7 @@ from plinto_server.apps.profiles.services import usable_profile
 from plinto_server.removal import remove, restore
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
-from plinto_server.schema import CoreField
+from plinto_server.schema import CoreField, SaidField
 from plinto_server.uploads import Upload, given_file
 
 LARGEST = 64 << 20
@@ -41,8 +43,9 @@ class SwatchListData(serializers.ModelSerializer):
         model = SwatchList
         fields = ["id", "name", "space", "count", "made", "job", "digest", "notes", "updated"]
 
-    def get_notes(self, row: SwatchList) -> list[str]:
-        return list(lists.load(row).notes)
+    @extend_schema_field(serializers.ListField(child=SaidField()))
+    def get_notes(self, row: SwatchList) -> list[dict[str, Any]]:
+        return [n.as_json() for n in lists.load(row).notes]
 
 
 class SwatchListSummary(serializers.ModelSerializer):

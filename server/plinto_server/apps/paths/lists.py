@@ -16,6 +16,7 @@ from plinto_core.keeping import Kept
 from plinto_core.swatches.files import read_swatches, swatches_of_text
 from plinto_core.swatches.sampling import Grid, dominant, sample_grid
 from plinto_core.swatches.swatches import Swatches, swatches
+from plinto_core.words import Said
 from plinto_server import store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.models import Job
@@ -49,7 +50,7 @@ def _stored(listed: Swatches) -> str:
         "values": listed.values.tolist(),
         "names": listed.names,
         "places": None if listed.places is None else listed.places.tolist(),
-        "notes": listed.notes,
+        "notes": [n.as_json() for n in listed.notes],
     }
     return store.put_bytes(json.dumps(data, separators=(",", ":")).encode())
 
@@ -62,7 +63,12 @@ def load(kept: SwatchList) -> Swatches:
         places = None if data["places"] is None else np.array(data["places"])
         values = np.array(data["values"], dtype=np.float64)
         return Swatches(
-            data["space"], values, tuple(data["names"]), places, "", tuple(data["notes"])
+            data["space"],
+            values,
+            tuple(data["names"]),
+            places,
+            "",
+            tuple(Said.read(n) for n in data["notes"]),
         )
 
     return replace(_LOADED.get(kept.digest, read), title=kept.name)

@@ -41,7 +41,7 @@ class SavedPath(View):
         """Save a path as a device link, an abstract or baked profile, or a .cube table."""
         user, given = access.person(request), body(request, AskedSaving)
         found = services.find(user, parse_path(given["path"]))
-        options = checked(SavingOptions, given["options"], "What is to be saved is")
+        options = checked(SavingOptions, given["options"], "paths.options-not-usable")
         if not options.title:
             options = options.model_copy(update={"title": " to ".join(found.names)[:200]})
         data, report = save_path(found.steps, options, given["view"])

@@ -6,6 +6,8 @@ class PoliciesConfig(AppConfig):
     name = "plinto_server.apps.policies"
 
     def ready(self) -> None:
+        from plinto_core.document.reports.report import PolicyReport
+        from plinto_core.document.runs.compare import ComparisonReport
         from plinto_server.apps.conditions.models import PrintingCondition
         from plinto_server.apps.conditions.services import on_replacement
         from plinto_server.apps.policies import services
@@ -18,6 +20,7 @@ class PoliciesConfig(AppConfig):
         register(
             KindOfWork(
                 key="policy",
+                report=PolicyReport,
                 name="Policy",
                 model=PolicyRun,
                 owner="document__owner",
@@ -32,6 +35,7 @@ class PoliciesConfig(AppConfig):
         register(
             KindOfWork(
                 key="comparison",
+                report=ComparisonReport,
                 name="Comparison",
                 model=PolicyComparison,
                 owner="owner",

@@ -27,13 +27,12 @@ from plinto_server.errors import Conflict
 from plinto_server.removal import UseData, remove, restore, uses
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
-from plinto_server.schema import CoreField
+from plinto_server.schema import CoreField, SaidField
 
 
 class JudgementData(serializers.Serializer):
     level = serializers.ChoiceField(["fine", "warn", "refuse"])
-    reason = serializers.CharField()
-    remedy = serializers.CharField(allow_blank=True)
+    reason = SaidField()
 
 
 class MediumData(serializers.ModelSerializer):

@@ -5,6 +5,7 @@ class PrintersConfig(AppConfig):
     name = "plinto_server.apps.printers"
 
     def ready(self) -> None:
+        from plinto_core.printing.report import PrintReport
         from plinto_server.apps.conditions.models import PrintingCondition
         from plinto_server.apps.policies.models import Policy
         from plinto_server.apps.printers import printing, services
@@ -18,6 +19,7 @@ class PrintersConfig(AppConfig):
         register(
             KindOfWork(
                 key="print",
+                report=PrintReport,
                 name="Print",
                 model=PrintJob,
                 owner="owner",

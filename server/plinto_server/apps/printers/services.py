@@ -38,7 +38,7 @@ def medium_from(medium: Medium, given: Mapping[str, Any]) -> Medium:
         if name in given:
             setattr(medium, name, given[name])
     duty = merged(medium.duty, given.get("duty", {}))
-    medium.duty = checked(ColourDuty, duty, "The declared duties are").model_dump()
+    medium.duty = checked(ColourDuty, duty, "printing.duties-not-usable").model_dump()
     settings = merged(medium.settings, given.get("settings", {}))
     medium.settings = checked(
         MediumSettings, settings, "The settings of the medium are"

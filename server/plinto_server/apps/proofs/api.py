@@ -30,7 +30,7 @@ from plinto_server.apps.work.acts import cancel
 from plinto_server.apps.work.api import STATES, seconds_left
 from plinto_server.removal import remove, restore
 from plinto_server.requests import Own, View, body
-from plinto_server.schema import CoreField
+from plinto_server.schema import CoreField, ReportField
 
 MOST = 500
 """Proofs in a list, the newest ones."""
@@ -61,7 +61,7 @@ class ReadingBrief(serializers.ModelSerializer):
 
 
 class ReadingData(ReadingBrief):
-    judgement = CoreField(Judgement)
+    judgement = ReportField(Judgement)
 
     class Meta(ReadingBrief.Meta):
         fields = [*ReadingBrief.Meta.fields, "judgement"]

@@ -5,6 +5,7 @@ class ProofsConfig(AppConfig):
     name = "plinto_server.apps.proofs"
 
     def ready(self) -> None:
+        from plinto_core.proofs.making import ProofReport
         from plinto_server.apps.conditions.models import PrintingCondition
         from plinto_server.apps.proofs import services
         from plinto_server.apps.proofs.models import ProofPrint
@@ -15,6 +16,7 @@ class ProofsConfig(AppConfig):
         register(
             KindOfWork(
                 key="proof",
+                report=ProofReport,
                 name="Proof print",
                 model=ProofPrint,
                 owner="owner",

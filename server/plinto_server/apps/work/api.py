@@ -11,11 +11,19 @@ from django.contrib.auth.models import User
 from django.http import FileResponse, Http404, HttpResponse
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import (
+    OpenApiParameter,
+    PolymorphicProxySerializer,
+    extend_schema,
+)
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_core.characterise.report import BuildReport
+from plinto_core.document.reports.report import PolicyReport
+from plinto_core.printing.report import PrintReport
+from plinto_core.recipes.report import ConversionReport
 from plinto_server import access, store
 from plinto_server.apps.work import acts
 from plinto_server.apps.work.kinds import KINDS, KindOfWork
@@ -152,14 +160,20 @@ class QueuePriority(View):
         return Response(EntryData(entry(found, row)).data)
 
 
+RECORDS: Any = PolymorphicProxySerializer(
+    component_name="KeptRecord",
+    serializers=list[Any]([PrintReport, PolicyReport, ConversionReport, BuildReport]),
+    resource_type_field_name=None,
+)
+"""The reports that runs are kept with; a recipe or policy is described with what it belongs to."""
+
+
 class QueueRecord(View):
-    @extend_schema(
-        responses={(200, "application/json"): OpenApiTypes.OBJECT}, operation_id="queue_record"
-    )
+    @extend_schema(responses={(200, "application/json"): RECORDS}, operation_id="queue_record")
     def get(self, request: Request, kind: str, pk: int, part: str) -> HttpResponse:
         """The report of a run, or the recipe or policy it ran by, as a file."""
         found, row = own_row(request, kind, pk)
-        data = row.report if part == "report" else found.describe(row).settings
+        data = _present(found, row) if part == "report" else found.describe(row).settings
         if not data:
             raise Conflict(f"There is no {part} yet.")
         response = HttpResponse(
@@ -167,6 +181,13 @@ class QueueRecord(View):
         )
         response["Content-Disposition"] = f'attachment; filename="{kind}-{pk}-{part}.json"'
         return response
+
+
+def _present(kind: KindOfWork, row: WatchedWork) -> dict[str, Any] | None:
+    """A row's report as its kind writes reports now, whenever it was kept."""
+    if not row.report or kind.report is None:
+        return row.report or None
+    return kind.report.model_validate(row.report).model_dump(mode="json")
 
 
 class QueueFile(View):

@@ -13,7 +13,8 @@ from plinto_core.arrays import Progress
 from plinto_core.fields import Report
 
 if TYPE_CHECKING:
-    from plinto_server.apps.work.models import WatchedWork
+    from plinto_core.fields import Report
+from plinto_server.apps.work.models import WatchedWork
 
 Doing = Callable[[Any, Path, Progress], Report]
 """Given the work's row, a path to write to and progress; returns the report."""
@@ -46,7 +47,7 @@ class KindOfWork:
     of rows needs beside them.
 
     suffix : of the file it makes; free : what must hold of the row for a worker to take it;
-    recorded : which ended rows are worth showing; arrange : in place of putting a task into the queue at once; ended : after it has ended.
+    recorded : which ended rows are worth showing; report : what its report is kept as; arrange : in place of putting a task into the queue at once; ended : after it has ended.
     """
 
     key: str
@@ -59,6 +60,7 @@ class KindOfWork:
     related: tuple[str, ...] = ()
     free: Callable[[Any], Q] = _always
     recorded: Q = field(default_factory=Q)
+    report: type[Report] | None = None
     arrange: Callable[[Any], None] | None = None
     ended: Callable[[Any], None] = _nothing
 

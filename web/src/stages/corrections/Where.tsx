@@ -1,6 +1,6 @@
 import { Box, Button, ButtonBase, Typography } from "@mui/material";
 
-import { api, ask } from "../../api";
+import { api, ask, DEFAULTS } from "../../api";
 import { Explained } from "../../ui";
 import { Dial, Toggle } from "../../ui/controls";
 import { useTool } from "../../viewer";
@@ -31,8 +31,8 @@ export function Where({
         onRest({
           region: {
             corners: cornersOf(places, width, height),
-            softness: region?.softness ?? 2,
-            outside: region?.outside ?? false,
+            softness: region?.softness ?? DEFAULTS.Region.softness,
+            outside: region?.outside ?? DEFAULTS.Region.outside,
           },
         }),
     });
@@ -51,8 +51,8 @@ export function Where({
             onRest({
               colours: {
                 lab: found.lab,
-                radius: colours?.radius ?? 20,
-                softness: colours?.softness ?? 60,
+                radius: colours?.radius ?? DEFAULTS.ColourRange.radius,
+                softness: colours?.softness ?? DEFAULTS.ColourRange.softness,
               },
             }),
           control.fail,

@@ -1,17 +1,12 @@
 import { Box } from "@mui/material";
 
-import type { FilmRules } from "../../api";
+import { DEFAULTS, type FilmRules } from "../../api";
 import { Choice, NumberField, Section, Toggle } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
 const FIRST: FilmRules = {
-  screening: "am",
-  resolution: 1200,
-  ruling: 65,
+  ...DEFAULTS.FilmRules,
   angles: { C: 15, M: 75, Y: 0, K: 45 },
-  shape: "round",
-  dot: 2,
-  marks: true,
 };
 const SCREENINGS: Record<FilmRules["screening"], string> = {
   am: "AM, dots of growing size",

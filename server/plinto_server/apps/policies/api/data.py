@@ -16,7 +16,7 @@ from plinto_server import access
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.work.api import STATES
 from plinto_server.requests import Own
-from plinto_server.schema import CoreField
+from plinto_server.schema import CoreField, ReportField, SaidField
 
 
 class PolicyData(serializers.ModelSerializer):
@@ -44,7 +44,7 @@ class DocumentData(serializers.ModelSerializer):
 class PolicyRunData(serializers.ModelSerializer):
     state = serializers.ChoiceField(STATES)
     document = DocumentData()
-    report = CoreField(PolicyReport, allow_null=True)
+    report = ReportField(PolicyReport, allow_null=True)
     summary = serializers.SerializerMethodField()
 
     class Meta:
@@ -87,7 +87,7 @@ class PlatesData(serializers.Serializer):
     mean = serializers.FloatField()
     over = serializers.FloatField()
     limit = serializers.FloatField(allow_null=True)
-    notes = serializers.ListField(child=serializers.CharField())
+    notes = serializers.ListField(child=SaidField())
 
 
 class CheckKindData(serializers.Serializer):
