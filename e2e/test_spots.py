@@ -55,7 +55,9 @@ def test_builds_are_sought_and_a_policy_converts_by_them(screen: Page, tmp_path:
 
     head = table.get_by_role("columnheader").filter(has_text="Sheetfed coated")
     head.get_by_role("button", name="Into a policy…").click()
-    expect(sheet.get_by_label("Policy")).to_have_text("Kind to office files, Sheetfed coated")
+    expect(sheet.get_by_label("Policy").locator("option:checked")).to_have_text(
+        "Kind to office files, Sheetfed coated"
+    )
     sheet.get_by_role("button", name="Put them in").click()
     expect(sheet.get_by_role("status")).to_contain_text("converts 2 spot colours")
     sheet.get_by_role("link", name="To the policies").click()

@@ -159,6 +159,8 @@ def test_the_check_names_surprises_and_the_next_file(client, destination) -> Non
     found = client.get(f"/api/destinations/{destination}/check", {"changes": changes}).json()
     assert found["file_name"] == "Night sky_1_300.tif"
     assert {"negative", "negative-profile"} <= {f["code"] for f in found["findings"]}
+    said = {f["text"]["code"]: f["text"]["text"] for f in found["findings"]}
+    assert said["recipes.negative"] == "The file is a negative; it cannot be judged by eye."
 
 
 def test_all_destinations_at_once(client, job, django_capture_on_commit_callbacks) -> None:

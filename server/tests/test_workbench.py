@@ -225,6 +225,8 @@ def test_retargeting_adapts_and_the_results_compare(client, job, conditions, des
     assert made["recipe"]["delivery"]["mirror"] is True
     assert made["recipe"]["corrections"][0]["lightness"] == 10
     assert {n["way"] for n in made["notes"]} == {"adapted", "kept"}
+    source = next(n["text"] for n in made["notes"] if n["text"]["code"] == "recipes.kept-source")
+    assert source["text"].startswith("Source, intent, black point compensation")
     again = client.post(
         f"/api/destinations/{destination}/retarget", {"condition": third.pk}, format="json"
     )

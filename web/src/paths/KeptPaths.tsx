@@ -118,7 +118,7 @@ export function KeptPaths({ state, onChange }: Props) {
       {naming && (
         <Form
           of={form}
-          label="Name of the path"
+          label="How the path is called"
           row
           onEscape={() => setNaming(false)}
           sx={{ mt: 0.75 }}

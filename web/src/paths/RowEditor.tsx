@@ -1,4 +1,4 @@
-import { Button, InputBase } from "@mui/material";
+import { Box, Button, InputBase } from "@mui/material";
 
 import type { FollowedRow } from "../api";
 import { Form, useDraft } from "../ui";
@@ -52,36 +52,36 @@ export function RowEditor({ row, columns, busy, onPut, onLeave }: Props) {
   );
   const wrong = typedNumbers(form.draft.numbers, row.given.length) === null;
   return (
-    <Form
-      of={form}
-      label={`Change ${row.name}`}
-      row
-      onEscape={onLeave}
+    <Box
+      onClick={(e) => e.stopPropagation()}
+      onKeyDown={(e) => e.stopPropagation()}
       sx={{ gridColumn: "3 / -1" }}
     >
-      <InputBase
-        autoFocus
-        value={form.draft.name}
-        inputProps={{ "aria-label": "Name of the row", maxLength: 120 }}
-        onChange={(e) => form.put({ name: e.target.value })}
-        sx={{ ...FIELD, flex: 1 }}
-      />
-      <InputBase
-        value={form.draft.numbers}
-        title={form.problems.numbers}
-        inputProps={{
-          "aria-label": `Numbers of the row: ${columns.join(", ")}`,
-          "aria-invalid": wrong,
-        }}
-        onChange={(e) => form.put({ numbers: e.target.value })}
-        sx={{ ...FIELD, flex: 1.2, ...(wrong && { borderColor: "error.main" }) }}
-      />
-      <Button type="submit" size="small" sx={{ height: 24 }} disabled={wrong || busy}>
-        Put
-      </Button>
-      <Button size="small" sx={{ height: 24 }} onClick={onLeave}>
-        Leave
-      </Button>
-    </Form>
+      <Form of={form} label={`Change ${row.name}`} row onEscape={onLeave}>
+        <InputBase
+          autoFocus
+          value={form.draft.name}
+          inputProps={{ "aria-label": "Name of the row", maxLength: 120 }}
+          onChange={(e) => form.put({ name: e.target.value })}
+          sx={{ ...FIELD, flex: 1 }}
+        />
+        <InputBase
+          value={form.draft.numbers}
+          title={form.problems.numbers}
+          inputProps={{
+            "aria-label": `Numbers of the row: ${columns.join(", ")}`,
+            "aria-invalid": wrong,
+          }}
+          onChange={(e) => form.put({ numbers: e.target.value })}
+          sx={{ ...FIELD, flex: 1.2, ...(wrong && { borderColor: "error.main" }) }}
+        />
+        <Button type="submit" size="small" sx={{ height: 24 }} disabled={wrong || busy}>
+          Put
+        </Button>
+        <Button size="small" sx={{ height: 24 }} onClick={onLeave}>
+          Leave
+        </Button>
+      </Form>
+    </Box>
   );
 }

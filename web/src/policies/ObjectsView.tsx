@@ -7,7 +7,7 @@ import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
 import { PagePreview, type Spotted } from "./PagePreview";
 import { StandardCheck } from "./StandardCheck";
-import { flowKey, foundName } from "./words";
+import { flowKey, foundName, groupOf } from "./words";
 
 interface Props {
   run: number;
@@ -21,18 +21,11 @@ interface Props {
   onObject: (object: Spotted) => void;
 }
 
-const GROUPS: Record<string, string> = {
-  image: "images",
-  vector: "text and vectors",
-  text: "text and vectors",
-  shading: "shadings",
-};
-
 /** Where a document's objects go: the counted flow, the preflight facts, every object. */
 export function ObjectsView({ run, report, summary, policy, row, onRow, object, onObject }: Props) {
   const of = (o: PolicyObject) =>
     flowKey(
-      foundName({ space: o.family, objects: GROUPS[o.kind] ?? "", spot: o.spot.join(", ") }),
+      foundName({ space: o.family, objects: groupOf(o, policy), spot: o.spot.join(", ") }),
       o.rule,
       o.action === "stop" ? "stopped" : o.outcome,
     );

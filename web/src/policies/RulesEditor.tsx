@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import type { OutputPolicy, PolicyRule } from "../api";
 import { profilesQuery } from "../queries/conditions";
-import { Pick } from "../ui";
+import { LimitField, Pick } from "../ui";
 import { ChecksEditor } from "./ChecksEditor";
 import { inserted, unreachable } from "./reach";
 import { WholeDocument } from "./WholeDocument";
@@ -19,6 +19,9 @@ import {
   stretchOf,
   vividOf,
 } from "./words";
+
+/** Whether a rule for such objects may ask for their size. */
+const bySize = (objects: PolicyRule["objects"]) => objects === "text" || objects === "vectors";
 
 interface Props {
   policy: OutputPolicy;
@@ -84,8 +87,24 @@ export function RulesEditor({ policy, onChange }: Props) {
               width={118}
               value={rule.objects}
               options={OBJECTS}
-              onChange={(objects) => put(i, { objects })}
+              onChange={(objects) => put(i, { objects, ...(!bySize(objects) && { below: null }) })}
             />
+            {bySize(rule.objects) && (
+              <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+                {rule.below !== null && <Typography variant="body2">below</Typography>}
+                <LimitField
+                  label="Smaller or thinner than"
+                  value={rule.below ?? null}
+                  unit={rule.below === null ? "" : "pt"}
+                  width={rule.below === null ? 62 : 44}
+                  min={0.01}
+                  max={1000}
+                  step={0.1}
+                  empty="any size"
+                  onRest={(below) => put(i, { below })}
+                />
+              </Box>
+            )}
             <Pick
               label="Colour space"
               width={100}
@@ -102,7 +121,7 @@ export function RulesEditor({ policy, onChange }: Props) {
                   title: "A name; * stands for any letters. Empty: all spot colours.",
                 }}
                 onChange={(e) => put(i, { spot: e.target.value })}
-                sx={{ fontSize: 12.5, width: 72, borderBottom: 1 }}
+                sx={{ fontSize: 12.5, width: 72, borderBottom: 1, borderColor: "text.secondary" }}
               />
             )}
             <Pick
@@ -168,43 +187,57 @@ export function RulesEditor({ policy, onChange }: Props) {
                   onChange={(stretch) => put(i, { vivid: vividOf(stretch) })}
                 />
               )}
-            <Box sx={{ flex: 1 }} />
-            <ButtonBase
-              sx={small}
-              aria-label={`Rule ${i + 1} earlier`}
-              disabled={i === 0}
-              onClick={() => move(i, -1)}
-            >
-              ↑
-            </ButtonBase>
-            <ButtonBase
-              sx={small}
-              aria-label={`Rule ${i + 1} later`}
-              disabled={i === policy.rules.length - 1}
-              onClick={() => move(i, 1)}
-            >
-              ↓
-            </ButtonBase>
-            <ButtonBase
-              sx={small}
-              aria-label={`Remove rule ${i + 1}`}
-              onClick={() => set({ rules: policy.rules.filter((_, k) => k !== i) })}
-            >
-              ×
-            </ButtonBase>
-            {(dead[i]?.length ?? 0) > 0 && (
-              <Typography
-                variant="body2"
-                role="note"
-                sx={{ width: "100%", pl: 2.5, fontWeight: 650 }}
+            <Box sx={{ ml: "auto", display: "flex", alignItems: "center", gap: 0.75 }}>
+              <InputBase
+                key={rule.pages}
+                defaultValue={rule.pages}
+                placeholder="all pages"
+                inputProps={{
+                  "aria-label": "Pages",
+                  title: "Such as 1-4, 7, 10- or odd or even. Empty: all pages.",
+                  maxLength: 200,
+                }}
+                onBlur={(e) => e.target.value !== rule.pages && put(i, { pages: e.target.value })}
+                onKeyDown={(e) => e.key === "Enter" && (e.target as HTMLInputElement).blur()}
+                sx={{ fontSize: 12.5, width: 66, borderBottom: 1, borderColor: "text.secondary" }}
+              />
+              <ButtonBase
+                sx={small}
+                aria-label={`Rule ${i + 1} earlier`}
+                disabled={i === 0}
+                onClick={() => move(i, -1)}
               >
-                Never acts:{" "}
-                {dead[i]?.length === 1
-                  ? `rule ${dead[i]?.[0]} takes`
-                  : `rules ${dead[i]?.join(", ")} take`}{" "}
-                all its objects. Move it up.
-              </Typography>
-            )}
+                ↑
+              </ButtonBase>
+              <ButtonBase
+                sx={small}
+                aria-label={`Rule ${i + 1} later`}
+                disabled={i === policy.rules.length - 1}
+                onClick={() => move(i, 1)}
+              >
+                ↓
+              </ButtonBase>
+              <ButtonBase
+                sx={small}
+                aria-label={`Remove rule ${i + 1}`}
+                onClick={() => set({ rules: policy.rules.filter((_, k) => k !== i) })}
+              >
+                ×
+              </ButtonBase>
+              {(dead[i]?.length ?? 0) > 0 && (
+                <Typography
+                  variant="body2"
+                  role="note"
+                  sx={{ width: "100%", pl: 2.5, fontWeight: 650 }}
+                >
+                  Never acts:{" "}
+                  {dead[i]?.length === 1
+                    ? `rule ${dead[i]?.[0]} takes`
+                    : `rules ${dead[i]?.join(", ")} take`}{" "}
+                  all its objects. Move it up.
+                </Typography>
+              )}
+            </Box>
           </Box>
         ))}
         <Box component="li" sx={{ pt: 1, borderTop: 1, borderColor: "divider" }}>

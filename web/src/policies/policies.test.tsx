@@ -6,7 +6,7 @@ import { api, type OutputPolicy, type PolicyObject, type PolicyReport } from "..
 import { FlowDiagram } from "./FlowDiagram";
 import { ObjectTable } from "./ObjectTable";
 import { RulesEditor } from "./RulesEditor";
-import { NEW_RULE } from "./words";
+import { groupOf, NEW_RULE, ruleFor } from "./words";
 
 afterEach(() => {
   cleanup();
@@ -109,6 +109,30 @@ describe("the flow", () => {
     expect(within(flow).getByText("no rule fits")).toBeTruthy();
     expect(within(flow).getByText("Coated")).toBeTruthy();
     expect(within(flow).getByText("Stopped")).toBeTruthy();
+  });
+
+  it("counts objects as finely as the rules are", () => {
+    const text = { ...policy, rules: [{ ...NEW_RULE, objects: "text" as const }] };
+    const thin = { ...policy, rules: [{ ...NEW_RULE, objects: "vectors" as const, below: 1 }] };
+    const art = { ...policy, rules: [{ ...NEW_RULE, objects: "line art" as const }] };
+    const groups = (o: Partial<PolicyObject>) =>
+      [policy, text, thin, art].map((p) => groupOf(object(o), p));
+    expect(groups({ kind: "text" })).toEqual([
+      "text and vectors",
+      "text",
+      "text",
+      "text and vectors",
+    ]);
+    expect(groups({ kind: "vector" })[1]).toBe("vectors");
+    expect(groups({ kind: "image", bits: 1 })).toEqual(["images", "images", "images", "line art"]);
+    expect(groups({ kind: "image", bits: 8 })[3]).toBe("images");
+  });
+
+  it("says what a rule is for, with its size and its pages", () => {
+    expect(ruleFor({ ...NEW_RULE, objects: "text", space: "RGB", below: 7, pages: "2-" })).toBe(
+      "Text below 7 pt in RGB, pages 2-",
+    );
+    expect(ruleFor({ ...NEW_RULE, objects: "all", space: "grey" })).toBe("Everything in grey");
   });
 
   it("breaks the line of what is stopped", () => {

@@ -51,6 +51,23 @@ describe("rules that can never act", () => {
   });
 });
 
+describe("rules for parts of what others are for", () => {
+  const part = (more: Partial<PolicyRule>): PolicyRule => ({ ...rule("text", "all"), ...more });
+  it.each([
+    ["text after text and vectors", [rule("vectors", "all"), part({})], [[], [1]]],
+    ["text and vectors after text", [part({}), rule("vectors", "all")], [[], []]],
+    ["line art after images", [rule("images", "RGB"), rule("line art", "RGB")], [[], [1]]],
+    ["all text after small text", [part({ below: 6 }), part({})], [[], []]],
+    ["small after all text", [part({}), part({ below: 6 })], [[], [1]]],
+    ["smaller after small", [part({ below: 6 }), part({ below: 5 })], [[], [1]]],
+    ["larger after small", [part({ below: 5 }), part({ below: 6 })], [[], []]],
+    ["all pages after some", [part({ pages: "1" }), part({})], [[], []]],
+    ["the same pages again", [part({ pages: "1" }), part({ pages: "1" })], [[], [1]]],
+  ])("%s", (_, rules, found) => {
+    expect(unreachable(rules)).toEqual(found);
+  });
+});
+
 describe("a new rule", () => {
   it("stands above the catch-all, below what is narrower", () => {
     const rules = [rule("images", "RGB"), rule("all", "CMYK"), rule("all", "all")];

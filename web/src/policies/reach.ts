@@ -1,26 +1,35 @@
 import type { PolicyRule } from "../api";
 
-const KINDS = ["images", "vectors", "shadings"] as const;
+const KINDS = ["contone", "line art", "drawn", "text", "shadings"] as const;
+type Kind = (typeof KINDS)[number];
+/** What a rule's objects are made of; images include line art, and vectors text. */
+const MADE_OF: Record<PolicyRule["objects"], readonly Kind[]> = {
+  all: KINDS,
+  images: ["contone", "line art"],
+  "line art": ["line art"],
+  vectors: ["drawn", "text"],
+  text: ["text"],
+  shadings: ["shadings"],
+};
 const SPACES = ["RGB", "CMYK", "grey", "Lab", "spot"] as const;
 
-const kindsOf = (rule: PolicyRule) =>
-  rule.objects === "all" ? KINDS : KINDS.filter((k) => k === rule.objects);
 const spacesOf = (rule: PolicyRule) =>
   rule.space === "all" ? SPACES : SPACES.filter((s) => s === rule.space);
-const isFor = (rule: PolicyRule, kind: string, space: string, spot: string) =>
-  (rule.objects === "all" || rule.objects === kind) &&
-  (rule.space === "all" || rule.space === space) &&
-  (rule.spot === "" || rule.spot === spot);
+/** Whether a rule takes all that another one is for, of a kind and space. */
+const takes = (earlier: PolicyRule, kind: Kind, space: string, rule: PolicyRule) =>
+  MADE_OF[earlier.objects].includes(kind) &&
+  (earlier.space === "all" || earlier.space === space) &&
+  (earlier.spot === "" || earlier.spot === rule.spot) &&
+  (!earlier.below || (!!rule.below && rule.below <= earlier.below)) &&
+  (!earlier.pages || earlier.pages === rule.pages);
 
 /** For every rule that can never act the numbers, from 1, of the earlier rules that take all its objects; else an empty list. */
 export function unreachable(rules: readonly PolicyRule[]): number[][] {
   return rules.map((rule, index) => {
     const taken = new Set<number>();
-    for (const kind of kindsOf(rule)) {
+    for (const kind of MADE_OF[rule.objects]) {
       for (const space of spacesOf(rule)) {
-        const by = rules
-          .slice(0, index)
-          .findIndex((earlier) => isFor(earlier, kind, space, rule.spot));
+        const by = rules.slice(0, index).findIndex((earlier) => takes(earlier, kind, space, rule));
         if (by < 0) return [];
         taken.add(by + 1);
       }

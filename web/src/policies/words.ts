@@ -19,7 +19,9 @@ export const TEMPLATES = {
 export const OBJECTS: Record<PolicyRule["objects"], string> = {
   all: "Everything",
   images: "Images",
+  "line art": "Line art, 1 bit",
   vectors: "Text and vectors",
+  text: "Text",
   shadings: "Shadings",
 };
 export const SPACES: Record<PolicyRule["space"], string> = {
@@ -90,7 +92,8 @@ export const SIGNATURES: Partial<Record<PolicyRule["space"], string>> = {
 /** What a rule is for. */
 export function ruleFor(rule: PolicyRule): string {
   const space = rule.space === "spot" && rule.spot ? `spot “${rule.spot}”` : SPACES[rule.space];
-  return rule.objects === "all" ? `Everything in ${space}` : `${OBJECTS[rule.objects]} in ${space}`;
+  const what = rule.objects === "all" ? "Everything" : OBJECTS[rule.objects];
+  return `${what}${rule.below ? ` below ${rule.below} pt` : ""} in ${space}${rule.pages ? `, pages ${rule.pages}` : ""}`;
 }
 
 /** What a rule does, beside its action. */
@@ -110,6 +113,25 @@ export function flowDetail(
   if (!f.rule) return "no rule fits";
   if (f.action === "convert" && policy.builds?.[f.spot]) return "by its build";
   return ruleDetail(policy.rules[f.rule - 1]) || `rule ${f.rule}`;
+}
+
+const GROUPS: Record<string, string> = {
+  image: "images",
+  vector: "text and vectors",
+  text: "text and vectors",
+  shading: "shadings",
+};
+
+/** The kind that the flow counts an object with: as fine as the policy's rules are. */
+export function groupOf(o: Pick<PolicyObject, "kind" | "bits">, policy: OutputPolicy): string {
+  const rules = policy.rules ?? [];
+  if (o.kind === "image" && o.bits === 1 && rules.some((r) => r.objects === "line art"))
+    return "line art";
+  if (rules.some((r) => r.objects === "text" || r.below)) {
+    if (o.kind === "text") return "text";
+    if (o.kind === "vector") return "vectors";
+  }
+  return GROUPS[o.kind] ?? "";
 }
 
 /** The name of a row of the flow: what was found. */

@@ -112,7 +112,10 @@ export function FormLine<T extends FieldValues>({
           ...(most !== undefined && { maxLength: most }),
           ...(unlabelled && { "aria-label": label }),
         },
-        formHelperText: { role: wrong === undefined ? undefined : "alert", sx: { mx: 0 } },
+        formHelperText: {
+          role: wrong === undefined ? undefined : "alert",
+          sx: { mx: 0, fontWeight: wrong === undefined ? 450 : 650 },
+        },
       }}
     />
   );

@@ -207,7 +207,10 @@ export function LimitField({
         onChange={(e) => setText(e.target.value)}
         onBlur={rest}
         onKeyDown={(e) => {
-          if (e.key === "Enter") rest();
+          if (e.key !== "Enter") return;
+          // The number is kept, and not yet the form it may stand in.
+          e.preventDefault();
+          rest();
         }}
         sx={{
           width,

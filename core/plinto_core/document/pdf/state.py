@@ -53,6 +53,8 @@ class Paint:
     """what cs or CS selected the space by; None where g, rg or k did"""
     replaced: bool = False
     """whether what was written selects another space than this paint's own"""
+    ruled: int = 0
+    """the number of the rule that what was written follows"""
 
 
 UNSET = Paint(unset=True)

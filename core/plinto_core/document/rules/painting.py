@@ -28,9 +28,11 @@ class Painter:
         self.mapper = mapper
         self.target_name = _TARGETS.get(mapper.family, "DeviceN")
         self.channels = mapper.destination.channels
+        self.page: int | None = None
+        """that is painted, from 1; None for no certain one"""
 
-    def rule(self, objects: str, space: ColourSpace) -> tuple[int, Rule]:
-        """The rule for an object, keep spot understood as leaving it.
+    def rule(self, objects: str, space: ColourSpace, size: float | None = None) -> tuple[int, Rule]:
+        """The rule for an object, keep spot understood as leaving it; size : as a policy asks for it.
 
         Marks for all plates or for none are left, whatever the rules say.
         """
@@ -38,7 +40,8 @@ class Painter:
         if self.mapper.keeps(colour):
             return 0, Rule(action="leave")
         known = self.ruled_as(space)
-        return self.policy.rule_for(objects, known, colour.names if known == "spot" else ())
+        names = colour.names if known == "spot" else ()
+        return self.policy.rule_for(objects, known, names, size, self.page)
 
     def ruled_as(self, space: ColourSpace) -> str:
         """The family that rules know a space by: inks of the destination by name are its process inks."""
@@ -76,9 +79,9 @@ class Painter:
             and colour.label == "ICCBased"
         )
 
-    def holds(self, space: ColourSpace, objects: str) -> bool:
+    def holds(self, space: ColourSpace, objects: str, size: float | None = None) -> bool:
         """Whether colours of a space are left, but must keep the TAC all the same."""
-        _, rule = self.rule(objects, space)
+        _, rule = self.rule(objects, space, size)
         return rule.leaves and self.holds_tac(space)
 
     def holds_tac(self, space: ColourSpace) -> bool:
@@ -95,9 +98,9 @@ class Painter:
             and float(values.sum(axis=1).max()) * 100 > tac + 1e-6
         )
 
-    def notes(self, space: ColourSpace, objects: str) -> list[Said]:
+    def notes(self, space: ColourSpace, objects: str, size: float | None = None) -> list[Said]:
         """What is to be said of a space under its rule."""
-        _, rule = self.rule(objects, space)
+        _, rule = self.rule(objects, space, size)
         if space.colour.problem:
             return [space.colour.problem]
         same = rule.converts and rule.link is None and self.origin(space) != "none"

@@ -16,12 +16,13 @@ from pydantic import (
 
 from plinto_core.corrections import Vivid
 from plinto_core.document.rules.checks import CHECKS, Check, CheckName, each_once
+from plinto_core.document.rules.page_ranges import names_page, tidy
 from plinto_core.document.rules.standards import Standard
 from plinto_core.fields import checked
 from plinto_core.icc.spaces import Family, Intent
 from plinto_core.words import Said, say
 
-Objects = Literal["images", "vectors", "shadings", "all"]
+Objects = Literal["images", "line art", "vectors", "text", "shadings", "all"]
 Space = Literal[Family, "all"]
 Action = Literal["convert", "leave", "black", "keep spot", "stop"]
 
@@ -35,28 +36,38 @@ class _Frozen(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
 
+_INCLUDED_IN = {"text": "vectors", "line art": "images"}
 _LINKED = ("RGB", "CMYK", "grey")
 """Spaces that a device link can begin with."""
 
 
 class Rule(_Frozen):
-    """The first rule that fits an object decides; vectors include text.
+    """The first rule that fits an object decides; vectors include text, images include line art (one
+    bit a pixel).
 
-    spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
+    below : text smaller, or lines thinner than this, in points; None for all, areas among them; pages : as in page_ranges, "" for all; spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
     states none; convert takes spot colours to the destination's inks; black takes colours to black
     alone by their lightness; link : a device link by reference that makes the destination's numbers, in
     place of intent and BPC.
     """
 
     objects: Objects = "all"
+    below: float | None = Field(None, gt=0, le=1000)
     space: Space = "all"
     spot: str = Field("", max_length=200)
+    pages: Annotated[str, Field(max_length=200), AfterValidator(tidy)] = ""
     action: Action
     intent: Intent | Literal["own"] = "relative"
     fallback: Intent = "relative"
     bpc: bool = True
     vivid: Vivid | None = None
     link: str | None = Field(None, max_length=300)
+
+    @model_validator(mode="after")
+    def _size_fits(self) -> Rule:
+        if self.below is not None and self.objects not in ("text", "vectors"):
+            raise ValueError(say("document.below-objects"))
+        return self
 
     @model_validator(mode="after")
     def _link_fits(self) -> Rule:
@@ -170,18 +181,44 @@ class OutputPolicy(_Frozen):
     registry: str = Field("", max_length=200)
 
     @property
+    def tells_apart(self) -> bool:
+        """Whether text, or things by their size, may meet another rule than areas in the same colour."""
+        return any(r.objects == "text" or r.below is not None for r in self.rules)
+
+    @property
     def enforced_tac(self) -> float | None:
         """The limit that objects are re-separated for, None where there is none or it is reported."""
         return self.tac if self.tac_action == "enforce" else None
+
+    def on_page(self, page: int) -> OutputPolicy:
+        """The policy as it is for one page, that may stand alone."""
+        if not any(r.pages for r in self.rules):
+            return self
+        mine = [r for r in self.rules if not r.pages or names_page(r.pages, page)]
+        return self.model_copy(
+            update={"rules": tuple(r.model_copy(update={"pages": ""}) for r in mine)}
+        )
 
     def check(self, what: CheckName) -> Check | None:
         """The check of a kind, where the policy makes it."""
         return next((c for c in self.checks if c.what == what), None)
 
-    def rule_for(self, objects: str, family: str, names: tuple[str, ...] = ()) -> tuple[int, Rule]:
-        """The number (from 1, 0 where none fits) and the rule for an object."""
+    def rule_for(
+        self, objects: str, family: str, names: tuple[str, ...] = (), size: float | None = None,
+        page: int | None = None,
+    ) -> tuple[int, Rule]:  # fmt: skip
+        """The number (from 1, 0 where none fits) and the rule for an object.
+
+        size : of text, or the width of a line, in points; None for what has none; page : from 1, None
+        for any page, which rules for some pages do not fit.
+        """
+        kinds = ("all", objects, _INCLUDED_IN.get(objects))
         for number, rule in enumerate(self.rules, 1):
-            if rule.objects not in ("all", objects) or rule.space not in ("all", family):
+            if rule.objects not in kinds or rule.space not in ("all", family):
+                continue
+            if rule.pages and (page is None or not names_page(rule.pages, page)):
+                continue
+            if rule.below is not None and (size is None or size >= rule.below):
                 continue
             if rule.spot and not any(_is_named(name, rule.spot) for name in names):
                 continue

@@ -50,7 +50,9 @@ def _rule(rule: Rule | None) -> str:
     what = {"all": "everything", "vectors": "text and vectors"}.get(rule.objects, rule.objects)
     space = "any space" if rule.space == "all" else rule.space
     spot = f" “{rule.spot}”" if rule.spot else ""
-    text = f"{what} in {space}{spot}: {rule.action}"
+    below = f" below {rule.below:g} pt" if rule.below is not None else ""
+    pages = f" on pages {rule.pages}" if rule.pages else ""
+    text = f"{what}{below} in {space}{spot}{pages}: {rule.action}"
     if rule.converts:
         intent = f"own, else {rule.fallback}" if rule.intent == "own" else rule.intent
         linked = f"by the device link {rule.link[:16]}" if rule.link else ""

@@ -118,7 +118,7 @@ def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> Pic
         space = ColourSpace(
             bare.family, "ICCBased", bare.channels, f"ICC:{own.digest}", profile=own
         )
-    number, rule = policy.rule_for("images", space.family)
+    number, rule = policy.rule_for("images", space.family, page=1)
     mapper = ColourMapper(policy, resolve(policy.destination), resolve)
     return PicturePlan(policy, facts, space, mapper, number, rule, own)
 

@@ -27,6 +27,7 @@ from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.rules.standards import EDITIONS, Edition
+from plinto_core.document.runs.page_groups import part_pages
 from plinto_core.document.walking.second_pair import second_pair
 from plinto_core.document.walking.walk import DocumentWalk
 from plinto_core.errors import BadDocument
@@ -82,6 +83,7 @@ def _worked(
         painter = Painter(policy, ColourMapper(policy, destination, resolve))
         walk = DocumentWalk(pdf, painter, apply=target is not None)
         total = len(pdf.pages)
+        part_pages(pdf, policy)
         note_restrictions(pdf, walk)
         writes = target is not None
         with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:

@@ -79,7 +79,7 @@ def page_as_printed(
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single, printed = Path(folder) / "page.pdf", Path(folder) / "printed.pdf"
         intent = one_page(path, number, single)
-        run_policy(policy, single, printed, resolve)
+        run_policy(policy.on_page(number), single, printed, resolve)
         press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
         return _to_screen(printed, press, policy, resolve, screen)
 
@@ -91,8 +91,8 @@ def page_as_meant(
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         single = Path(folder) / "page.pdf"
         one_page(path, number, single)
-        kinds = ("images", "vectors", "shadings")
-        converts = any(policy.rule_for(kind, "grey")[1].converts for kind in kinds)
+        kinds = ("images", "line art", "vectors", "text", "shadings")
+        converts = any(policy.rule_for(kind, "grey", page=number)[1].converts for kind in kinds)
         return _to_screen(
             single, resolve(policy.destination), policy, resolve, screen,
             grey_is_ink=not converts,

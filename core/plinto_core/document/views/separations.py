@@ -154,7 +154,7 @@ def _printed(
     press = intent if policy.own_intent and intent is not None else resolve(policy.destination)
     if not is_subtractive(press.colour_space):
         raise NotSupported(say("document.no-plates"))
-    return press, run_policy(policy, single, printed, resolve)
+    return press, run_policy(policy.on_page(number), single, printed, resolve)
 
 
 def _left(report: PolicyReport) -> tuple[Said, ...]:

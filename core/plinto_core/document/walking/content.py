@@ -40,8 +40,10 @@ if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
 
 _SIMPLE = {"g": GREY, "G": GREY, "rg": RGB, "RG": RGB, "k": CMYK, "K": CMYK}
+_OF_DEVICE = {space.label: operator for operator, space in _SIMPLE.items() if operator.islower()}
 _FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
 _STROKING = {"S", "s", "B", "B*", "b", "b*"}
+_BEGINNING = {"m", "re"}
 _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
 GREY_BLACK = Paint()
@@ -71,6 +73,8 @@ class ContentWalk(Places):
         self.depth = depth
         self.changed = False
         self.out: list[Any] = []
+        self._path_at = 0
+        """where the present path begins in what is written: no colour may be set inside it"""
         self._device: dict[str, ColourSpace] = {}
         self._fonts: set[str] = set()
 
@@ -86,6 +90,8 @@ class ContentWalk(Places):
                 self._inline(instruction)
                 continue
             operator = _word(instruction)
+            if operator in _BEGINNING and self._path is None:
+                self._path_at = len(self.out)
             act = _ACTS.get(operator)
             if act is None:
                 self.out.append(instruction)
@@ -112,7 +118,7 @@ class ContentWalk(Places):
         used = self.state.unset_used or set()
         first: list[Any] = []
         for side in sorted(used):
-            after = self.result(GREY_BLACK.space, GREY_BLACK.values, "vectors")
+            after = self.result(GREY_BLACK.space, GREY_BLACK.values)
             if after is not None:
                 first += self._written(after, stroke=side == "stroke")
         if first:
@@ -156,7 +162,7 @@ class ContentWalk(Places):
         # The colours at hand were set before: what they were rewritten to has to fit the new state.
         for stroke, paint in ((True, self.state.stroke), (False, self.state.fill)):
             if paint.replaced:
-                after = self.result(paint.space, paint.values, "vectors")
+                after = self.result(paint.space, paint.values)
                 settle_overprint(self, paint, after, stroke)
             elif mends_white(self, paint):
                 settle_overprint(self, paint, None, stroke)
@@ -173,9 +179,9 @@ class ContentWalk(Places):
 
     def _painted(self, operator: str, operands: Any) -> bool:
         if operator in _FILLING:
-            self.use(self.state.fill, "vector", self._path)
+            self.use(self.state.fill, "vector", self._path, at=self._path_at)
         if operator in _STROKING:
-            self.use(self.state.stroke, "vector", self._path, "stroke")
+            self.use(self.state.stroke, "vector", self._path, "stroke", at=self._path_at)
         self._path = None
         return False
 
@@ -289,22 +295,64 @@ class ContentWalk(Places):
 
         name : what selected the space; selects : whether a colour written in it has to select it anew.
         """
-        paint = Paint(space, values, intent=self.state.intent, name=name)
+        number, _ = self.painter.rule("vectors", space)
+        paint = Paint(space, values, intent=self.state.intent, name=name, ruled=number)
         self._remember(stroke, paint)
-        held = self._held(space, values, "vectors")
+        held = self._held(space, values)
         if held is not None:
             self._emit_held(space, held, stroke, name if selects else None)
             return True
-        after = self.result(space, values, "vectors")
+        after = self.result(space, values)
         if after is None:
             settle_overprint(self, paint, None, stroke)
             return False
+        self._write(paint, after, stroke)
+        return True
+
+    def _write(self, paint: Paint, after: tuple[float, ...], stroke: bool) -> None:
+        """Set a colour of the destination in place of a paint's own."""
         settle_overprint(self, paint, after, stroke)
         over = overprints_black(self, after, stroke)
         self.out += self._written(after, stroke=stroke, over=over)
         self.changed = True
         self._remember(stroke, replace(paint, replaced=True))
-        return True
+
+    def _fit(self, paint: Paint, objects: str, size: float | None, side: str, at: int) -> None:
+        """Set a colour anew where the object at hand meets another rule than what it was written by.
+
+        at : where in what is written the colour may still be set.
+        """
+        number, _ = self.painter.rule(objects, paint.space, size)
+        # Black that nobody has set is written where the stream begins, as areas are.
+        written = self.painter.rule("vectors", paint.space)[0] if paint.unset else paint.ruled
+        if number == written:
+            return
+        stroke = side == "stroke"
+        rest = self.out[at:]
+        del self.out[at:]
+        paint = replace(paint, ruled=number, unset=False, replaced=False)
+        self._remember(stroke, paint)
+        held = self._held(paint.space, paint.values, objects, size)
+        after = self.result(paint.space, paint.values, objects, size)
+        if held is not None:
+            self._emit_held(paint.space, held, stroke, paint.name)
+        elif after is not None:
+            self._write(paint, after, stroke)
+        else:
+            self._emit_own(paint, stroke)
+            settle_overprint(self, paint, None, stroke)
+        self.out += rest
+
+    def _emit_own(self, paint: Paint, stroke: bool) -> None:
+        """A paint's own colour, in its own space."""
+        values = [number(v) for v in paint.values]
+        operator = _OF_DEVICE.get(paint.space.label)
+        if paint.name is None and operator is not None:
+            self.emit(values, operator.upper() if stroke else operator)
+            return
+        if paint.name is not None:
+            self.emit([paint.name], "CS" if stroke else "cs")
+        self.emit(values, "SCN" if stroke else "scn")
 
     def _written(
         self, after: tuple[float, ...], *, stroke: bool, over: bool = False
@@ -335,10 +383,11 @@ class ContentWalk(Places):
         self.changed = True
 
     def result(
-        self, space: ColourSpace, values: tuple[float, ...], objects: str
-    ) -> tuple[float, ...] | None:
+        self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
+        size: float | None = None,
+    ) -> tuple[float, ...] | None:  # fmt: skip
         """Destination values 0..1 of a colour, None where it is left as it is."""
-        _, rule = self.painter.rule(objects, space)
+        _, rule = self.painter.rule(objects, space, size)
         if rule.stops or rule.action == "keep spot":
             return None
         colour, plain = space.colour, values
@@ -363,35 +412,46 @@ class ContentWalk(Places):
         return self.painter.holds_tac(space) and tac is not None and sum(values) * 100 > tac + 1e-6
 
     def _held(
-        self, space: ColourSpace, values: tuple[float, ...], objects: str
-    ) -> tuple[float, ...] | None:
+        self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
+        size: float | None = None,
+    ) -> tuple[float, ...] | None:  # fmt: skip
         """A colour that is left and over the TAC, brought within it in its own space; else None."""
-        if space.label == "Indexed" or not self.painter.holds(space, objects):
+        if space.label == "Indexed" or not self.painter.holds(space, objects, size):
             return None
         if not self._over(space, values):
             return None
         return self.painter.mapper.held_colour(space.colour, values)
 
-    def use(self, paint: Paint, kind: str, box: Box | None, side: str = "fill") -> None:
-        """List a painted colour, and stop where the policy says so."""
+    def use(
+        self, paint: Paint, kind: str, box: Box | None, side: str = "fill", at: int | None = None
+    ) -> None:
+        """List a painted colour, and stop where the policy says so.
+
+        at : where in what is written a colour may still be set for it, None for its end.
+        """
         space = paint.space
+        objects, size = self.subject(kind, side)
+        present = self.state.stroke if side == "stroke" else self.state.fill
+        if self.painter.policy.tells_apart and paint is present and space.family != "pattern":
+            self._fit(paint, objects, size, side, len(self.out) if at is None else at)
+            paint = self.state.stroke if side == "stroke" else self.state.fill
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
         if self.walk.watch is not None:
             self.walk.watch.painted(self, paint, kind, box, side)
         if space.family == "pattern":
             return
-        place, rule = self.painter.rule("vectors", space)
+        place, rule = self.painter.rule(objects, space, size)
         if rule.stops:
             self.stop(kind, space, place)
         key = (kind, space.key, paint.values, place)
         if self.walk.again(key, box):
             return
-        after = self.result(space, paint.values, "vectors")
-        held = self._held(space, paint.values, "vectors")
+        after = self.result(space, paint.values, objects, size)
+        held = self._held(space, paint.values, objects, size)
         origin = self.painter.origin(space)
         shown = held or (after if after is not None else paint.values)
-        notes = [HELD] if held else self.painter.notes(space, "vectors")
+        notes = [HELD] if held else self.painter.notes(space, objects, size)
         family = self.painter.mapper.family if after is not None else space.colour.family
         self.walk.add(
             Item(
@@ -406,6 +466,12 @@ class ContentWalk(Places):
             ),
             key,
         )  # fmt: skip
+
+    def subject(self, kind: str, side: str) -> tuple[str, float | None]:
+        """What rules know a painted thing as, and its size in points where it has one."""
+        if kind == "text":
+            return "text", self.text_points()
+        return "vectors", self.line_width() if side == "stroke" else None
 
     def stop(self, kind: str, space: ColourSpace, number: int) -> None:
         """In a real run the document is refused; a dry run lists it."""
@@ -445,11 +511,11 @@ class ContentWalk(Places):
         if base is None or len(values) != base.channels:
             return False
         self.use(Paint(base, values, intent=self.state.intent), "vector", None)
-        held = self._held(base, values, "vectors")
+        held = self._held(base, values)
         if held is not None:
             self.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
             return True
-        after = self.result(base, values, "vectors")
+        after = self.result(base, values)
         if after is None:
             return False
         own = add_pattern_space(self.resources, self.walk.target, self.painter.target_name)

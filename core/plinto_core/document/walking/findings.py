@@ -29,12 +29,19 @@ _GROUPS = {
 class Findings:
     """Objects listed up to a bound, and figures over all of them.
 
-    tac : the policy's limit in percent. Images are listed with their page, but counted only when
+    tac : the policy's limit in percent; apart : whether its rules know text from vectors, and line art
+    from images. Images are listed with their page, but counted only when
     `count` is called for them: what becomes of them is known after the last page.
     """
 
-    def __init__(self, tac: float | None, watch: Watch | None = None) -> None:
+    def __init__(
+        self,
+        tac: float | None,
+        watch: Watch | None = None,
+        apart: tuple[bool, bool] = (False, False),
+    ) -> None:
         self._watch = watch
+        self._apart = apart
         self.listed: list[Item] = []
         self.left_out = 0
         self.stops = 0
@@ -75,13 +82,21 @@ class Findings:
         outcome = "stopped" if item.stopped else item.outcome
         key = (
             item.family,
-            _GROUPS[item.kind],
+            self._group(item),
             ", ".join(item.spot),
             item.rule,
             item.action,
             outcome,
         )
         self._flow[key] += item.count
+
+    def _group(self, item: Item) -> str:
+        """The kind of objects that an item is counted with: as fine as the policy's rules are."""
+        if item.kind == "image" and item.bits == 1 and self._apart[1]:
+            return "line art"
+        if item.kind in ("text", "vector") and self._apart[0]:
+            return "text" if item.kind == "text" else "vectors"
+        return _GROUPS[item.kind]
 
     def note(self, found: Unhandled) -> None:
         """List something that is left as it is; the same thing once a page."""

@@ -59,6 +59,11 @@ class _Seen:
         return min((i.ppi for i in self.items if i.ppi), default=math.inf)
 
 
+def kind_of(facts: ImageFacts) -> str:
+    """What rules know an image as: line art is of one bit a pixel."""
+    return "line art" if facts.bits == 1 else "images"
+
+
 class Pictures:
     """Keeps one entry an image object."""
 
@@ -102,7 +107,7 @@ class Pictures:
             if facts.is_stencil:
                 return False
             assert facts.space is not None
-            _, rule = self.walk.painter.rule("images", facts.space)
+            _, rule = self.walk.painter.rule(kind_of(facts), facts.space)
             intent = self.walk.painter.intent(rule, facts.intent or state.intent)
             known = self._seen[key] = _Seen(
                 image, resources, facts, rule, intent, page=self.walk.page
@@ -118,7 +123,7 @@ class Pictures:
         facts, painter = seen.facts, self.walk.painter
         space = facts.space
         assert space is not None
-        number, rule = painter.rule("images", space)
+        number, rule = painter.rule(kind_of(facts), space)
         if rule.stops and self.walk.apply:
             raise PolicyStop(
                 say(
@@ -139,13 +144,16 @@ class Pictures:
             ppi=round(ppi, 1) if ppi else None, intent=seen.intent, box=box_of(state.ctm, _CORNERS),
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
-        item.notes += painter.notes(space, "images")
+        item.notes += painter.notes(space, kind_of(facts))
         item.notes += painter.policy.resolution.notes(item.ppi)
         return item
 
     def _changes(self, seen: _Seen) -> bool:
         assert seen.facts.space is not None
-        if self.walk.painter.changes(seen.facts.space, "images") or self._share(seen) < 1:
+        if (
+            self.walk.painter.changes(seen.facts.space, kind_of(seen.facts))
+            or self._share(seen) < 1
+        ):
             return True
         return self._held(seen)
 
@@ -153,7 +161,7 @@ class Pictures:
         """Whether an image is left, but has pixels over the TAC that are brought within it."""
         space, painter = seen.facts.space, self.walk.painter
         assert space is not None
-        if not painter.holds(space, "images"):
+        if not painter.holds(space, kind_of(seen.facts)):
             return False
         if seen.over is None:
             try:
@@ -198,15 +206,14 @@ class Pictures:
     def finish(self) -> None:
         """Convert, or in a dry run look at, every image once."""
         for seen in self._seen.values():
+            self.walk.page = seen.page
             try:
                 self._finish(seen)
             except CoreError as error:
-                self.walk.page = seen.page
                 self.walk.note("image", error.said)
                 for item in seen.items:
                     item.notes.append(say("document.not-handled", why=error.said))
             except (*UNREADABLE, MemoryError) as error:
-                self.walk.page = seen.page
                 self.walk.note("image", say("document.unreadable", kind=type(error).__name__))
             for item in seen.items:
                 self.walk.found.count(item)
@@ -330,7 +337,7 @@ class Pictures:
         used = np.unique(palette_indices(seen.image, samples, seen.facts))
         painter = self.walk.painter
         base = space.colour
-        changes = painter.changes(space, "images")
+        changes = painter.changes(space, kind_of(seen.facts))
         held = not changes and self._held(seen)
         after = space.table
         if changes:
@@ -371,7 +378,7 @@ class Pictures:
         part = np.ascontiguousarray(pixels[::step, ::step]).reshape(-1, pixels.shape[2])
         full = float(np.iinfo(part.dtype).max)
         before = part / full
-        changes = painter.changes(space, "images")
+        changes = painter.changes(space, kind_of(seen.facts))
         held = not changes and self._held(seen)
         after = before
         if changes or held:

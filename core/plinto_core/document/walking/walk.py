@@ -75,8 +75,10 @@ class DocumentWalk:
         self.pictures = Pictures(self)
         self.items: list[Item] = []
         """of the page at hand"""
-        self.found = Findings(painter.policy.tac, self.watch)
-        self.page = 0
+        policy = painter.policy
+        apart = (policy.tells_apart, any(r.objects == "line art" for r in policy.rules))
+        self.found = Findings(policy.tac, self.watch, apart)
+        self._page_at_hand = 0
         self.operators = 0
         self.transparent: dict[int, Said] = {}
         """pages with transparency, and the first thing that makes it"""
@@ -86,6 +88,16 @@ class DocumentWalk:
         self._done: set[tuple[int, int]] = set()
         self._mirrored: set[tuple[int, int]] = set()
         self.known: dict[tuple[object, ...], Item] = {}
+
+    @property
+    def page(self) -> int:
+        """The number of the page at hand, from 1; rules go by it."""
+        return self._page_at_hand
+
+    @page.setter
+    def page(self, number: int) -> None:
+        self._page_at_hand = number
+        self.painter.page = number
 
     @cached_property
     def target(self) -> Any:

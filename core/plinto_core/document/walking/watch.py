@@ -51,7 +51,7 @@ class Watch:
         self.seen: dict[tuple[CheckName, int], Sighting] = {}
         lines = {"hairlines", "mixed lines"} & self.limits.keys()
         self._any = bool(lines or {"mixed text", "white overprints"} & self.limits.keys())
-        self._mixed: dict[tuple[str, tuple[float, ...], str | None], bool] = {}
+        self._mixed: dict[tuple[str, tuple[float, ...], str | None, int], bool] = {}
 
     def _at(self, check: CheckName, page: int) -> Sighting:
         return self.seen.setdefault((check, page), Sighting(check, page))
@@ -83,7 +83,7 @@ class Watch:
         if limit is not None and width < limit * 0.999:
             self._at("hairlines", page).add(1, round(width, 3), box)
         limit = self.limits.get("mixed lines")
-        if limit is not None and width < limit and self._is_mixed(content, paint):
+        if limit is not None and width < limit and self._is_mixed(content, paint, "vector"):
             self._at("mixed lines", page).add(1, round(width, 3), box)
 
     def _text(self, content: ContentWalk, paint: Paint, box: Box | None, page: int) -> None:
@@ -91,17 +91,19 @@ class Watch:
         if limit is None:
             return
         size = content.text_points()
-        if size < limit and self._is_mixed(content, paint):
+        if size < limit and self._is_mixed(content, paint, "text"):
             self._at("mixed text", page).add(1, round(size, 2), box)
 
-    def _is_mixed(self, content: ContentWalk, paint: Paint) -> bool:
+    def _is_mixed(self, content: ContentWalk, paint: Paint, kind: str) -> bool:
         """Whether a colour comes out in more than one ink; RGB and Lab that are left count as mixed."""
         space = paint.space
         if space.family == "pattern":
             return False
-        key = (space.key, paint.values, paint.intent)
+        objects, size = content.subject(kind, "fill" if kind == "text" else "stroke")
+        number, _ = content.painter.rule(objects, space, size)
+        key = (space.key, paint.values, paint.intent, number)
         if key not in self._mixed:
-            after = content.result(space, paint.values, "vectors")
+            after = content.result(space, paint.values, objects, size)
             self._mixed[key] = _inks(space, paint.values, after) > 1
         return self._mixed[key]
 

@@ -124,8 +124,9 @@ class DeliveryCheck(View):
         """What would surprise the receiver, and the name of the next file."""
         destination = own_destination(request, pk)
         recipe = recipe_of(request, destination)
+        name = services.name_of(destination, recipe)
         found = [vars(f) for f in services.findings(destination, recipe)]
-        return Response({"file_name": services.name_of(destination, recipe), "findings": found})
+        return Response(CheckData({"file_name": name, "findings": found}).data)
 
 
 class DeliveryTicket(View):

@@ -139,7 +139,7 @@ def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
     converting = [r for r in policy.rules if r.changes]
     foreign = []
     for space in ("RGB", "Lab"):
-        kinds = ("images", "vectors", "shadings")
+        kinds = ("images", "line art", "vectors", "text", "shadings")
         if any(policy.rule_for(objects, space)[1].passes for objects in kinds):
             foreign.append(space)
     return SentColours(
