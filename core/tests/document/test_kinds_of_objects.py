@@ -153,6 +153,12 @@ def test_small_text_is_told_apart_by_the_size_it_comes_out_in(done) -> None:
     assert [only_black(c) for _, *c in found] == [False, True, False, True, False]
 
 
+def test_small_and_large_text_of_one_colour_are_listed_under_their_rules(done) -> None:
+    small = [{"objects": "text", "below": 7, "action": "black"}, {"action": "convert"}]
+    report, _ = done(RED + text(12) + text(6) + text(12), small)
+    assert sorted((o.rule, o.count) for o in report.objects) == [(1, 1), (2, 2)]
+
+
 def test_black_that_nobody_set_follows_the_rules_too(done) -> None:
     rules = [{"objects": "text", "action": "leave"}, {"space": "grey", "action": "black"}]
     _, found = done(text() + AREA + text(), rules)

@@ -12,7 +12,8 @@ import pytest
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_core.document import dry_run, inventory, parse_policy, run_policy, template
-from plinto_core.document.reports.report_page import report_pdf, summary_of
+from plinto_core.document.pdf.items import Item
+from plinto_core.document.reports.report_page import _row, report_pdf, summary_of
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 
@@ -221,3 +222,13 @@ def test_a_report_survives_markup_in_names(atlas, resolve) -> None:
     assert report_pdf(report.model_copy(update={"document": "<b>&\x00 Žena.pdf"})).startswith(
         b"%PDF"
     )
+
+
+def test_a_row_of_the_report_counts_what_stands_there_several_times() -> None:
+    def row(count: int) -> list[object]:
+        return _row(
+            Item(1, "vector", "RGB", "DeviceRGB", "", "standard", 2, "convert", count=count)
+        )
+
+    assert row(1)[1] == "vector"
+    assert row(3)[1] == "vector x 3"

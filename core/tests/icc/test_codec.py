@@ -17,7 +17,7 @@ from plinto_core.icc.curves import ParametricCurve, SampledCurve, parse_curve
 from plinto_core.icc.describe import describe_profile
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.tables import Table, pack_mab, pack_mft2, parse_mab, parse_mft
-from plinto_core.icc.values import pack_desc, pack_mluc, parse_text
+from plinto_core.icc.values import pack_desc, pack_mluc, pack_xyz, parse_text
 from plinto_core.icc.write import write_profile
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
@@ -203,3 +203,19 @@ def test_noise_in_small_profiles_raises_only_the_cores_own_errors(data, key, at)
             exercise(bytes(whole))
         except CoreError as error:
             assert str(error)
+
+
+def test_a_directory_of_more_tags_than_any_profile_has_is_refused_before_it_is_read(coated) -> None:
+    data = bytearray(coated.data)
+    data[128:132] = struct.pack(">I", 201)
+    with pytest.raises(BadProfile, match="claims 201 tags"):
+        Profile(bytes(data))
+
+
+@pytest.mark.parametrize(
+    ("tag", "y", "wrong"), [("wtpt", 1.5, True), ("wtpt", 0.9, False), ("bkpt", 0.0, False)]
+)
+def test_only_the_white_of_a_medium_must_reflect_as_media_do(tag, y, wrong) -> None:
+    white = [0.96, y, 0.8] if tag == "wtpt" else [0.0, y, 0.0]
+    data = write_profile(link_header(), {"desc": pack_mluc("x"), tag: pack_xyz(np.array(white))})
+    assert any("media white" in p.message for p in check_profile(data)) is wrong

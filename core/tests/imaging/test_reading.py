@@ -210,3 +210,12 @@ def test_damaged_pictures_raise_only_the_cores_own_errors(tmp_path, kind, change
         assert str(error)
     else:
         assert pixels.ndim == 3
+
+
+def test_a_strip_that_ends_early_is_told_from_a_damaged_one(tmp_path) -> None:
+    noise = np.random.default_rng(1).integers(0, 255, (64, 64, 3), np.uint8)
+    tifffile.imwrite(tmp_path / "a.tif", noise, photometric="rgb", compression="zlib")
+    data = (tmp_path / "a.tif").read_bytes()
+    (tmp_path / "a.tif").write_bytes(data[:-200])
+    with pytest.raises(CoreError, match="ends inside its pixels"):
+        pixels_of(tmp_path / "a.tif")

@@ -114,3 +114,8 @@ def test_over_the_total_black_gives_way_last_wherever_it_stands() -> None:
     assert out[1, 1] == 0.1
     none = curve_plates(inks, ("Brick", "Sand"), lifted, 1.2, black_ink=None)
     assert none[0] == pytest.approx([0.75, 0.45])
+
+
+def test_a_mesh_that_is_just_fine_enough_is_taken() -> None:
+    # 50.8 lines per inch are 20 per cm; 4.5 threads a line are exactly the mesh of 90.
+    assert screen_advice(50.8, 1200).mesh == 90

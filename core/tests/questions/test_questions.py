@@ -17,8 +17,9 @@ from plinto_core.icc import Profile
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart
 from plinto_core.measurement.characterisation import Characterisation
+from plinto_core.questions.answer import Plot, Series
 from plinto_core.questions.asked import QUESTIONS, question
-from plinto_core.questions.page import answer_pdf
+from plinto_core.questions.page import _drawn, answer_pdf
 from plinto_core.questions.picture import which_suits
 from plinto_core.questions.profiles import greys_grey, reaches_total, step_tones
 from plinto_core.questions.proofing import can_show, still_alike
@@ -225,3 +226,12 @@ def test_every_question_names_its_parts_and_every_answer_makes_pages(news, proof
         assert "What was done" in text
         flat = " ".join(text.split())
         assert found.said.replace("Δ", "d")[:30] in flat
+
+
+@pytest.mark.parametrize("square", [True, False])
+def test_a_figure_on_both_sides_of_zero_stays_on_its_page(square) -> None:
+    series = Series(name="solids", x=(-50.0, 0.0, 50.0), y=(-40.0, 10.0, 60.0))
+    drawing = _drawn(Plot(title="t", x="a*", y="b*", series=(series,), square=square))
+    left, bottom, right, top = drawing.getBounds()
+    assert -5 <= left < right <= drawing.width + 5
+    assert -5 <= bottom < top <= drawing.height + 5
