@@ -183,7 +183,7 @@ def spots(page: Page) -> None:
     place(page, "Spot colours")
     page.get_by_label("List of measured colours").select_option(label="Harbour signs (14)")
     table = page.get_by_role("table", name="Builds")
-    expect(table.get_by_text("Seeking…")).to_have_count(0)
+    expect(table.get_by_text("Seeking…")).to_have_count(0, timeout=90_000)
     table.get_by_role("button", name="harbour red on Cotton four-screen").click()
     settle(page, readout=False)
     shoot(page, "spots")

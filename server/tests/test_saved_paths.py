@@ -28,6 +28,9 @@ def test_a_saved_path_is_in_the_library_and_converts_a_job(client, job, conditio
     listed = client.get(f"/api/profiles/{saved['profile']}").json()
     assert (listed["device_class"], listed["origin"]) == ("device link", "saved")
     assert (listed["colour_space"], listed["facts"]["gives"]) == ("RGB", "CMYK")
+    trip = client.get(f"/api/jobs/{job['id']}/round-trip", {"profile": saved["profile"]})
+    assert trip.status_code == 400
+    assert "Nothing can come back" in trip.json()["title"]
     destination = job["destinations"][0]["id"]
     address = f"/api/destinations/{destination}"
     before = client.get(f"{address}/view.png").content

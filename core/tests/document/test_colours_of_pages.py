@@ -5,10 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pikepdf
 import pytest
+from pikepdf import Array, Dictionary, Name
 
 from paperwork import operations
 from plinto_core.colorimetry import delta_e_2000
-from plinto_core.errors import PolicyStop
+from plinto_core.document.pdf.spaces import read_space
+from plinto_core.errors import BadDocument, PolicyStop
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import lab_of_device
@@ -309,3 +311,22 @@ def test_invisible_text_is_not_listed_and_visible_text_is(paper, converted) -> N
     report, _ = converted(paper, content)
     assert [(o.kind, o.count) for o in report.objects] == [("text", 1)]
     assert report.fonts == ("Helvetica",)
+
+
+@pytest.mark.parametrize(
+    ("space", "said"),
+    [
+        (
+            Array([Name.Separation, Name.Red, Name.DeviceCMYK]),
+            "spot colour of the document is incomplete",
+        ),
+        (Array([Name.DeviceN, Array([]), Name.DeviceCMYK, Dictionary()]), "too many names"),
+        (
+            Array([Name.Indexed, Name.DeviceRGB, 3]),
+            "indexed colour space of the document is incomplete",
+        ),
+    ],
+)
+def test_a_space_that_lacks_a_part_is_refused_in_words(space, said) -> None:
+    with pytest.raises(BadDocument, match=said):
+        read_space(space, Dictionary())

@@ -65,6 +65,25 @@ def test_the_calculator(pdf) -> None:
     assert found.ravel() == pytest.approx([0.8, 0.1, cosine, 0.1 + cosine])
 
 
+@pytest.mark.parametrize(
+    ("program", "wanted"),
+    [
+        (b"{ 0 copy }", [0.25, 0.75]),
+        (b"{ 1 copy }", [0.25, 0.75, 0.75]),
+        (b"{ 0 3 roll }", [0.25, 0.75]),
+        (b"{ 2 1 roll }", [0.75, 0.25]),
+        (b"{ 0.5 3 -1 roll }", [0.75, 0.5, 0.25]),
+    ],
+)
+def test_copying_and_rolling_take_what_they_say_and_nothing_for_nothing(
+    pdf, program, wanted
+) -> None:
+    stream = pikepdf.Stream(
+        pdf, program, FunctionType=4, Domain=[0, 1, 0, 1], Range=[0, 1] * len(wanted)
+    )
+    assert values(read_function(stream), (0.25, 0.75)).ravel() == pytest.approx(wanted)
+
+
 @pytest.mark.parametrize("bits", [1, 2, 4, 8, 12, 16, 24, 32])
 def test_samples_of_every_width(bits) -> None:
     count = 9
