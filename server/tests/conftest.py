@@ -47,6 +47,13 @@ def profile_bytes() -> dict[str, bytes]:
 
 
 @pytest.fixture(autouse=True)
+def _no_heartbeats(monkeypatch) -> None:
+    """Work that runs inside a test's transaction holds the database: a heart that beats from another
+    thread would wait for it as long as the database lets it, and the test with it."""
+    monkeypatch.setattr("plinto_server.apps.work.running.BEAT", float("inf"))
+
+
+@pytest.fixture(autouse=True)
 def _quick_passwords(settings) -> None:
     """Hashing made to be slow is not what these tests are about."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

@@ -11,9 +11,11 @@ import pytest
 import tifffile
 from PIL import Image
 
+from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.icc import Profile
 from plinto_core.imaging.ink_tiff import names_of
 from plinto_core.imaging.writer import OutputOptions, write_picture
+from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement.characterisation import format_characterisation
 from plinto_core.simulator import SIMULATED
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -34,10 +36,29 @@ def built(client, key: str, tac: float, **asked) -> dict:
     return done["profile"]
 
 
-@pytest.fixture
-def two(client, conditions) -> dict:
-    """A condition of two inks made of its measurements, by what is proposed for it."""
+@pytest.fixture(scope="session")
+def two_inks() -> bytes:
+    """A profile of two inks, as the command line builds it of the same measurements."""
+    measured = SIMULATED["two-screens"].measured()
+    settings = BuildSettings(description="two-screens")
+    return build_profile(measured, parse_ink_rules({"tac": 180}), settings).data
+
+
+def test_measurements_of_two_inks_become_a_profile(client, conditions) -> None:
     profile = built(client, "two-screens", 180)
+    assert [c["name"] for c in profile["inks"]["channels"]] == ["Brick", "K"]
+    found = client.get(f"/api/profiles/{profile['id']}/proposal").json()
+    assert found["condition"]["ink_rules"]["tac"] <= 180
+
+
+@pytest.fixture
+def two(client, conditions, two_inks) -> dict:
+    """A condition of two inks by what is proposed for its profile."""
+    file = io.BytesIO(two_inks)
+    file.name = "two.icc"
+    received = client.post("/api/profiles", {"file": file}, format="multipart")
+    assert received.status_code == 201, received.content
+    profile = received.json()
     assert [c["name"] for c in profile["inks"]["channels"]] == ["Brick", "K"]
     found = client.get(f"/api/profiles/{profile['id']}/proposal").json()
     assert found["condition"]["ink_rules"]["tac"] <= 180
