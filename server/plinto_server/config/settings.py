@@ -141,6 +141,7 @@ SPECTACULAR_SETTINGS = {
         "AnswerWay": ["keep", "convert", "assign"],
         "Intent": list(INTENTS),
         "WayOut": ["vivid", "dark", "light"],
+        "SavedKind": ["link", "abstract", "baked", "cube"],
         "PatchKind": ["paper", "solid", "overprint", "tone", "grey", "mix"],
     },
 }
