@@ -28,6 +28,8 @@ class Painter:
         self.mapper = mapper
         self.target_name = _TARGETS.get(mapper.family, "DeviceN")
         self.channels = mapper.destination.channels
+        self.tells_apart = policy.tells_apart
+        """whether objects of one colour may meet different rules"""
         self.page: int | None = None
         """that is painted, from 1; None for no certain one"""
 

@@ -295,8 +295,8 @@ class ContentWalk(Places):
 
         name : what selected the space; selects : whether a colour written in it has to select it anew.
         """
-        number, _ = self.painter.rule("vectors", space)
-        paint = Paint(space, values, intent=self.state.intent, name=name, ruled=number)
+        ruled = self.painter.rule("vectors", space)[0] if self.painter.tells_apart else 0
+        paint = Paint(space, values, intent=self.state.intent, name=name, ruled=ruled)
         self._remember(stroke, paint)
         held = self._held(space, values)
         if held is not None:
@@ -317,16 +317,20 @@ class ContentWalk(Places):
         self.changed = True
         self._remember(stroke, replace(paint, replaced=True))
 
-    def _fit(self, paint: Paint, objects: str, size: float | None, side: str, at: int) -> None:
-        """Set a colour anew where the object at hand meets another rule than what it was written by.
+    def _fit(self, paint: Paint, objects: str, size: float | None, side: str, at: int) -> Paint:
+        """The paint of an object, set anew where it meets another rule than what it was written by.
 
         at : where in what is written the colour may still be set.
         """
+        if paint is not (self.state.stroke if side == "stroke" else self.state.fill):
+            return paint
+        if paint.space.family == "pattern":
+            return paint
         number, _ = self.painter.rule(objects, paint.space, size)
         # Black that nobody has set is written where the stream begins, as areas are.
         written = self.painter.rule("vectors", paint.space)[0] if paint.unset else paint.ruled
         if number == written:
-            return
+            return paint
         stroke = side == "stroke"
         rest = self.out[at:]
         del self.out[at:]
@@ -342,6 +346,7 @@ class ContentWalk(Places):
             self._emit_own(paint, stroke)
             settle_overprint(self, paint, None, stroke)
         self.out += rest
+        return self.state.stroke if stroke else self.state.fill
 
     def _emit_own(self, paint: Paint, stroke: bool) -> None:
         """A paint's own colour, in its own space."""
@@ -430,11 +435,10 @@ class ContentWalk(Places):
         at : where in what is written a colour may still be set for it, None for its end.
         """
         space = paint.space
-        objects, size = self.subject(kind, side)
-        present = self.state.stroke if side == "stroke" else self.state.fill
-        if self.painter.policy.tells_apart and paint is present and space.family != "pattern":
-            self._fit(paint, objects, size, side, len(self.out) if at is None else at)
-            paint = self.state.stroke if side == "stroke" else self.state.fill
+        objects, size = "vectors", None
+        if self.painter.tells_apart:
+            objects, size = self.subject(kind, side)
+            paint = self._fit(paint, objects, size, side, len(self.out) if at is None else at)
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
         if self.walk.watch is not None:
