@@ -102,6 +102,7 @@ def test_thin_lines_of_several_inks_are_told_from_those_of_one(found) -> None:
     assert found("mixed lines", f"{MIXED} 0.3 w {LINE}").count == 1
     assert found("mixed lines", f"{ALONE} 0.3 w {LINE}") is None
     assert found("mixed lines", f"{MIXED} 0.6 w {LINE}") is None
+    assert found("mixed lines", f"{MIXED} 0.5 w {LINE}") is None
     assert found("mixed lines", f"0.4 0.1 0.8 RG 0.3 w {LINE}").count == 1
     # The black that a page begins with is grey, which the policy converts to four inks or to one.
     assert found("mixed lines", f"0.3 w {LINE}").count == 1
