@@ -186,6 +186,22 @@ def test_a_form_begins_with_the_colour_of_its_place(done, paper) -> None:
     assert found[0] == found[1]
 
 
+def test_a_pattern_in_a_colour_of_its_own_stays_a_pattern(paper, converted) -> None:
+    cell = stream(
+        paper, b"0 0 5 5 re f", Type=Name.Pattern, PatternType=1, PaintType=2, TilingType=1,
+        BBox=[0, 0, 9, 9], XStep=9, YStep=9, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/T", cell)
+    paper.put("/ColorSpace", "/PT", Array([Name.Pattern, Name.DeviceRGB]))
+    content = "/PT cs 0.8 0.1 0.1 /T scn 10 10 50 50 re f"
+    _, pdf = converted(paper, content, rules=TEXT_TO_BLACK)
+    words = [o for o, _ in operations(pdf.pages[0])]
+    assert "k" not in words
+    last = [v for o, v in operations(pdf.pages[0]) if o == "scn"][-1]
+    assert str(last[-1]) == "/T"
+    assert len(last) == 5
+
+
 def test_only_text_stops(done) -> None:
     rules = [{"objects": "text", "space": "RGB", "action": "stop"}, {"action": "convert"}]
     _, found = done(RED + AREA, rules)
