@@ -197,3 +197,16 @@ def test_greys_go_to_black_without_a_jump_at_the_end(paper, converted) -> None:
     assert steps.max() <= 0
     assert steps.min() > -0.09
     assert standard_profile("srgb").colour_space == "RGB "
+
+
+def test_a_shading_of_a_kind_that_is_none_is_listed_and_left(paper, converted) -> None:
+    paper.put(
+        "/Shading",
+        "/S",
+        paper.pdf.make_indirect(
+            pikepdf.Dictionary(ShadingType=9, ColorSpace=pikepdf.Name.DeviceRGB)
+        ),
+    )
+    report, _ = converted(paper, "/S sh 1 0 0 rg 0 0 9 9 re f")
+    assert ["has no function" in u.reason for u in report.not_handled] == [True], report.not_handled
+    assert [o.kind for o in report.objects if o.kind == "vector"] == ["vector"]

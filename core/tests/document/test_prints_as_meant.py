@@ -494,14 +494,3 @@ def test_colours_of_annotations_without_a_look_become_inks(paper, converted) -> 
     rules = [{"space": "RGB", "action": "leave"}]
     _, pdf = converted(paper, "0 g 0 0 9 9 re f", rules=rules)
     assert [float(v) for v in pdf.pages[0].obj["/Annots"][0].C] == [1, 0, 0]
-
-
-def test_a_shading_of_a_kind_that_is_none_is_listed_and_left(paper, converted) -> None:
-    paper.put(
-        "/Shading",
-        "/S",
-        paper.pdf.make_indirect(Dictionary(ShadingType=9, ColorSpace=Name.DeviceRGB)),
-    )
-    report, _ = converted(paper, "/S sh 1 0 0 rg 0 0 9 9 re f")
-    assert ["has no function" in u.reason for u in report.not_handled] == [True], report.not_handled
-    assert [o.kind for o in report.objects if o.kind == "vector"] == ["vector"]

@@ -20,6 +20,7 @@ from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_s
 from plinto_core.document.pdf.state import Paint, State, box_of
 from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
+from plinto_core.document.walking.fitting import fit
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
 from plinto_core.document.walking.objects import place_inline, place_object
@@ -40,7 +41,6 @@ if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
 
 _SIMPLE = {"g": GREY, "G": GREY, "rg": RGB, "RG": RGB, "k": CMYK, "K": CMYK}
-_OF_DEVICE = {space.label: operator for operator, space in _SIMPLE.items() if operator.islower()}
 _FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
 _STROKING = {"S", "s", "B", "B*", "b", "b*"}
 _BEGINNING = {"m", "re"}
@@ -262,7 +262,7 @@ class ContentWalk(Places):
         stroke = operator == "CS"
         space = read_space(operands[0], self.resources)
         if space.family == "pattern":
-            self._remember(stroke, Paint(space, (), name=operands[0]))
+            self.remember(stroke, Paint(space, (), name=operands[0]))
             return False
         initial = tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
         return self._set(stroke, space, initial, operands[0], selects=True)
@@ -284,7 +284,7 @@ class ContentWalk(Places):
             self.emit([paint.name], "CS" if stroke else "cs")
         return False
 
-    def _remember(self, stroke: bool, paint: Paint) -> None:
+    def remember(self, stroke: bool, paint: Paint) -> None:
         self.state = self.state.changed(**{"stroke" if stroke else "fill": paint})
 
     def _set(
@@ -297,67 +297,25 @@ class ContentWalk(Places):
         """
         ruled = self.painter.rule("vectors", space)[0] if self.painter.tells_apart else 0
         paint = Paint(space, values, intent=self.state.intent, name=name, ruled=ruled)
-        self._remember(stroke, paint)
-        held = self._held(space, values)
+        self.remember(stroke, paint)
+        held = self.held(space, values)
         if held is not None:
-            self._emit_held(space, held, stroke, name if selects else None)
+            self.emit_held(space, held, stroke, name if selects else None)
             return True
         after = self.result(space, values)
         if after is None:
             settle_overprint(self, paint, None, stroke)
             return False
-        self._write(paint, after, stroke)
+        self.write(paint, after, stroke)
         return True
 
-    def _write(self, paint: Paint, after: tuple[float, ...], stroke: bool) -> None:
+    def write(self, paint: Paint, after: tuple[float, ...], stroke: bool) -> None:
         """Set a colour of the destination in place of a paint's own."""
         settle_overprint(self, paint, after, stroke)
         over = overprints_black(self, after, stroke)
         self.out += self._written(after, stroke=stroke, over=over)
         self.changed = True
-        self._remember(stroke, replace(paint, replaced=True))
-
-    def _fit(self, paint: Paint, objects: str, size: float | None, side: str, at: int) -> Paint:
-        """The paint of an object, set anew where it meets another rule than what it was written by.
-
-        at : where in what is written the colour may still be set.
-        """
-        if paint is not (self.state.stroke if side == "stroke" else self.state.fill):
-            return paint
-        if paint.space.family == "pattern":
-            return paint
-        number, _ = self.painter.rule(objects, paint.space, size)
-        # Black that nobody has set is written where the stream begins, as areas are.
-        written = self.painter.rule("vectors", paint.space)[0] if paint.unset else paint.ruled
-        if number == written:
-            return paint
-        stroke = side == "stroke"
-        rest = self.out[at:]
-        del self.out[at:]
-        paint = replace(paint, ruled=number, unset=False, replaced=False)
-        self._remember(stroke, paint)
-        held = self._held(paint.space, paint.values, objects, size)
-        after = self.result(paint.space, paint.values, objects, size)
-        if held is not None:
-            self._emit_held(paint.space, held, stroke, paint.name)
-        elif after is not None:
-            self._write(paint, after, stroke)
-        else:
-            self._emit_own(paint, stroke)
-            settle_overprint(self, paint, None, stroke)
-        self.out += rest
-        return self.state.stroke if stroke else self.state.fill
-
-    def _emit_own(self, paint: Paint, stroke: bool) -> None:
-        """A paint's own colour, in its own space."""
-        values = [number(v) for v in paint.values]
-        operator = _OF_DEVICE.get(paint.space.label)
-        if paint.name is None and operator is not None:
-            self.emit(values, operator.upper() if stroke else operator)
-            return
-        if paint.name is not None:
-            self.emit([paint.name], "CS" if stroke else "cs")
-        self.emit(values, "SCN" if stroke else "scn")
+        self.remember(stroke, replace(paint, replaced=True))
 
     def _written(
         self, after: tuple[float, ...], *, stroke: bool, over: bool = False
@@ -370,7 +328,7 @@ class ContentWalk(Places):
             made.insert(0, ContentStreamInstruction([name], Operator("CS" if stroke else "cs")))
         return made
 
-    def _emit_held(
+    def emit_held(
         self, space: ColourSpace, held: tuple[float, ...], stroke: bool, name: Any
     ) -> None:
         """A colour that was over the TAC, in the space it was in."""
@@ -416,7 +374,7 @@ class ContentWalk(Places):
         tac = self.painter.policy.tac
         return self.painter.holds_tac(space) and tac is not None and sum(values) * 100 > tac + 1e-6
 
-    def _held(
+    def held(
         self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
         size: float | None = None,
     ) -> tuple[float, ...] | None:  # fmt: skip
@@ -438,7 +396,8 @@ class ContentWalk(Places):
         objects, size = "vectors", None
         if self.painter.tells_apart:
             objects, size = self.subject(kind, side)
-            paint = self._fit(paint, objects, size, side, len(self.out) if at is None else at)
+            end = len(self.out)
+            paint = fit(self, paint, objects, size, side, end if at is None else at)
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
         if self.walk.watch is not None:
@@ -452,7 +411,7 @@ class ContentWalk(Places):
         if self.walk.again(key, box):
             return
         after = self.result(space, paint.values, objects, size)
-        held = self._held(space, paint.values, objects, size)
+        held = self.held(space, paint.values, objects, size)
         origin = self.painter.origin(space)
         shown = held or (after if after is not None else paint.values)
         notes = [HELD] if held else self.painter.notes(space, objects, size)
@@ -500,7 +459,7 @@ class ContentWalk(Places):
 
     def _pattern(self, stroke: bool, space: ColourSpace, operands: Any) -> bool:
         name = str(operands[-1])
-        self._remember(stroke, Paint(space, (), name))
+        self.remember(stroke, Paint(space, (), name))
         pattern = self.resource("/Pattern", name)
         if pattern is None:
             raise BadDocument(say("document.pattern-undefined", name=name))
@@ -515,7 +474,7 @@ class ContentWalk(Places):
         if base is None or len(values) != base.channels:
             return False
         self.use(Paint(base, values, intent=self.state.intent), "vector", None)
-        held = self._held(base, values)
+        held = self.held(base, values)
         if held is not None:
             self.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
             return True
