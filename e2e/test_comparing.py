@@ -51,6 +51,22 @@ def test_any_two_moments_of_the_recipe(screen: Page, picture: Path) -> None:
     assert first == last
 
 
+def test_what_an_intents_figure_means_covers_neither_picture_nor_view(
+    screen: Page, picture: Path
+) -> None:
+    open_press_view(screen, picture)
+    figure = screen.locator('[data-explained="de00_mean"]').last
+    figure.hover()
+    meaning = screen.get_by_role("tooltip")
+    expect(meaning).to_contain_text("CIEDE2000")
+    screen.wait_for_function("document.querySelector('[role=tooltip]').offsetWidth > 200")
+    box, own = meaning.bounding_box(), figure.bounding_box()
+    assert box and own and screen.viewport_size
+    assert box["y"] > own["y"]
+    assert box["x"] + box["width"] <= screen.viewport_size["width"]
+    layout(screen, "Two moments of the recipe")
+
+
 def test_the_corrected_artwork_beside_its_print(screen: Page, picture: Path) -> None:
     open_press_view(screen, picture)
     layout(screen, "Corrected artwork and press view")

@@ -125,7 +125,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
                   opacity: figures.isPlaceholderData ? 0.5 : 1,
                 }}
               >
-                <Explained of="out_of_gamut" focus={false}>
+                <Explained of="out_of_gamut" focus={false} below>
                   <span>out</span>
                   <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
                     {f
@@ -134,7 +134,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
                   </Box>
                 </Explained>
                 {ROWS.map(([label, key, unit, digits]) => (
-                  <Explained key={key} of={key} focus={false}>
+                  <Explained key={key} of={key} focus={false} below>
                     <span>{label}</span>
                     <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
                       {f ? f[key].toFixed(digits) + unit : "…"}
