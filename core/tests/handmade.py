@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import struct
 from collections.abc import Callable
 
 import numpy as np
@@ -80,3 +81,57 @@ def _packed(pcs: str, a2b: bytes, b2a: bytes, name: str, space: str = "CMYK") ->
 def simple_print(inks: Floats) -> Floats:
     """Inks whose print is known: black takes L* away, magenta adds 20 a*, yellow 20 b*; cyan nothing."""
     return np.stack([100 * (1 - inks[:, 3]), 20 * inks[:, 1], 20 * inks[:, 2]], axis=1)
+
+
+def with_tags(profile: Profile, tags: dict[str, bytes]) -> Profile:
+    """The same profile with tags added, or others in their place."""
+    own = {name: profile.raw(name) for name in profile.directory}
+    return Profile(write_profile(profile.header, own | tags))
+
+
+def mpet(inputs: int, outputs: int, *elements: bytes) -> bytes:
+    """A multiProcessElementsType of elements that stand one after the other."""
+    at = 16 + 8 * len(elements)
+    head = b"mpet" + struct.pack(">IHHI", 0, inputs, outputs, len(elements))
+    for element in elements:
+        head += struct.pack(">II", at, len(element))
+        at += len(element)
+    return head + b"".join(elements)
+
+
+def matf(matrix: Floats, offset: Floats) -> bytes:
+    """A matrix element, (outputs, inputs), with its offsets."""
+    numbers = np.concatenate([matrix.ravel(), offset]).astype(">f4").tobytes()
+    return b"matf" + struct.pack(">IHH", 0, matrix.shape[1], matrix.shape[0]) + numbers
+
+
+def clutf(grid: Floats) -> bytes:
+    """A grid element, (g1, .., gn, outputs)."""
+    points = bytes(grid.shape[:-1])
+    head = b"clut" + struct.pack(">IHH", 0, len(points), grid.shape[-1])
+    return head + points + bytes(16 - len(points)) + grid.astype(">f4").tobytes()
+
+
+def parf(kind: int, *parameters: float) -> bytes:
+    """A segment by a formula."""
+    numbers = np.array(parameters).astype(">f4").tobytes()
+    return b"parf" + struct.pack(">IHH", 0, kind, 0) + numbers
+
+
+def samf(*samples: float) -> bytes:
+    """A segment by samples; its first is the end of the segment before."""
+    return b"samf" + struct.pack(">II", 0, len(samples)) + np.array(samples).astype(">f4").tobytes()
+
+
+def cvst(*curves: tuple[tuple[float, ...], tuple[bytes, ...]]) -> bytes:
+    """A set of curves, each its breaks and its segments."""
+    packed = [
+        b"curf" + struct.pack(">IHH", 0, len(parts), 0) + np.array(breaks).astype(">f4").tobytes() + b"".join(parts)
+        for breaks, parts in curves
+    ]  # fmt: skip
+    at = 12 + 8 * len(packed)
+    head = b"cvst" + struct.pack(">IHH", 0, len(packed), len(packed))
+    for curve in packed:
+        head += struct.pack(">II", at, len(curve))
+        at += len(curve)
+    return head + b"".join(packed)

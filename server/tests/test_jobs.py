@@ -321,7 +321,7 @@ def test_what_a_profile_gives_back_of_a_picture(client, job, conditions) -> None
 def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, destination) -> None:
     rules = {"tac": 280, "black": {"method": "gcr", "strength": 90}}
     answer = client.patch(f"/api/destinations/{destination}", {"ink_rules": rules}, format="json")
-    assert answer.json()["recipe"]["version"] == 3
+    assert answer.json()["recipe"]["version"] == 4
     row = Destination.objects.get(pk=destination)
     row.recipe = {**row.recipe, "version": 1}
     row.save()
@@ -335,8 +335,8 @@ def test_a_former_recipe_keeps_its_method_until_its_inks_are_made_anew(client, d
     changed = client.patch(f"/api/destinations/{destination}", {"bpc": False}, format="json").json()
     assert changed["recipe"]["version"] == 1
     client.post(f"/api/destinations/{destination}/undo")
-    made = client.patch(f"/api/destinations/{destination}", {"version": 3}, format="json")
-    assert made.json()["recipe"]["version"] == 3
+    made = client.patch(f"/api/destinations/{destination}", {"version": 4}, format="json")
+    assert made.json()["recipe"]["version"] == 4
     present = view(client, destination, pane="proof", columns=120, rows=90, plates="K", grey=1)
     assert (former != present).any()
     back = client.patch(f"/api/destinations/{destination}", {"version": 1}, format="json")

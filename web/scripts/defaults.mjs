@@ -11,6 +11,7 @@ const MODELS = [
   "FilmRules",
   "InkRules",
   "MediumSettings",
+  "Recipe",
   "Region",
   "Rule",
   "Supplies",

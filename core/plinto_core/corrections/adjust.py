@@ -108,7 +108,7 @@ def vivid_xyz(source: Profile, device: Floats, intent: int, vivid: Vivid | None)
     if vivid is None or vivid.strength == 0:
         return device_to_xyz(source, device, intent)
     share = vivid.strength / 100.0
-    if vivid.space != "stretch" and source.is_matrix_shaper and not source.forward_tag(intent):
+    if vivid.space != "stretch" and source.is_matrix_shaper and not source.forward_table(intent):
         larger = rgb_matrix(SPACES[vivid.space])
         return matrix_to_xyz(source, device, (1 - share) * profile_matrix(source) + share * larger)
     lab = XYZ_to_Lab(device_to_xyz(source, device, intent))

@@ -11,6 +11,7 @@ from plinto_core.arrays import Floats
 from plinto_core.errors import CoreError
 from plinto_core.icc import values
 from plinto_core.icc.check import required_tags
+from plinto_core.icc.elements import CurveSet, Elements, MatrixElement
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.reader import signature
 from plinto_core.icc.spaces import INTENT_WORDS
@@ -56,8 +57,6 @@ MEANINGS: dict[str, str] = {
     **{f"B2D{i}": f"Colour to device in float, {n}" for i, n in enumerate(INTENT_WORDS.values())},
 }  # fmt: skip
 """Tags of ICC.1:2022 and ICC.1:2001-04 in plain words."""
-FLOAT_TAGS = tuple(f"{way}{i}" for way in ("D2B", "B2D") for i in range(4))
-"""Tables that Plinto does not use: it takes A2B and B2A in their place, and says so."""
 _TEXTS = ("text", "desc", "mluc")
 _LONGEST = 20_000
 _POINTS = 65
@@ -103,7 +102,7 @@ class TagContent(BaseModel):
 
 def tags_of(profile: Profile) -> list[Tag]:
     """All tags in the file's order."""
-    required = set(required_tags(profile))
+    required, used = set(required_tags(profile)), _used(profile)
     found = []
     for name, (offset, size) in profile.directory.items():
         kind = signature(profile.data, offset).strip("\0 ") if size >= 4 else ""
@@ -114,16 +113,21 @@ def tags_of(profile: Profile) -> list[Tag]:
                 size=size,
                 meaning=MEANINGS.get(name, "Not of the standard, or private"),
                 required=name in required,
-                used=name not in FLOAT_TAGS and name in _COLOUR,
+                used=name in used,
             )
         )
     return found
 
 
-_COLOUR = {
-    *(f"{way}{i}" for way in ("A2B", "B2A") for i in range(3)), "wtpt", "kTRC", "rTRC", "gTRC", "bTRC",
-    "rXYZ", "gXYZ", "bXYZ",
-}  # fmt: skip
+_SIMPLE = {"kTRC", "rTRC", "gTRC", "bTRC", "rXYZ", "gXYZ", "bXYZ"}
+
+
+def _used(profile: Profile) -> set[str]:
+    """The tags that some intent's colours are read from: float tables go before the others, tables
+    before the matrix."""
+    tables = {way(n) for n in range(4) for way in (profile.forward_table, profile.backward_table)}
+    named = {tag for tag in tables if tag is not None}
+    return named | {"wtpt"} | (_SIMPLE if None in tables else set())
 
 
 def content_of(profile: Profile, name: str) -> TagContent:
@@ -155,9 +159,31 @@ def content_of(profile: Profile, name: str) -> TagContent:
             }
             grid = list(table.clut.shape[:-1]) if table.clut is not None else []
             return TagContent(kind="table", grid=grid, curves=curves)
+        if kind == "mpet":
+            return _float_table(profile.elements(name))
     except CoreError as error:
         return TagContent(kind="unknown", text=str(error))
     return TagContent(kind="unknown", text=data[:256].hex(" "))
+
+
+def _float_table(elements: Elements) -> TagContent:
+    """Its steps in words, its grid, and those of its curves that stay within 0..1 there."""
+    steps: list[str] = []
+    curves: dict[str, list[float]] = {}
+    grid: list[int] = []
+    for number, step in enumerate(elements.steps, 1):
+        if isinstance(step, CurveSet):
+            steps.append(f"{number}. {len(step.curves)} curves")
+            drawn = [_drawn(curve) for curve in step.curves]
+            if min(map(min, drawn)) >= 0 and max(map(max, drawn)) <= 1:
+                curves |= {f"{number}, channel {i}": row for i, row in enumerate(drawn, 1)}
+        elif isinstance(step, MatrixElement):
+            rows, columns = step.matrix.shape
+            steps.append(f"{number}. a matrix of {rows} by {columns} with offsets")
+        else:
+            grid = list(step.clut.shape[:-1])
+            steps.append(f"{number}. a grid of {' by '.join(str(g) for g in grid)}")
+    return TagContent(kind="table", text="\n".join(steps), grid=grid, curves=curves)
 
 
 def _patches(text: str) -> list[Patch]:

@@ -65,7 +65,7 @@ def reaches(profile: Profile) -> list[IntentReach]:
     found = []
     seen: set[str | None] = set()
     for number, intent in enumerate(INTENTS[:3]):
-        tag = profile.backward_tag(number)
+        tag = profile.backward_table(number)
         if tag in seen:
             continue
         seen.add(tag)
@@ -104,7 +104,7 @@ def everything(profile: Profile, intent: int) -> Floats:
     lab = np.stack(np.meshgrid(axis * 100, axis * 255 - 128, axis * 255 - 128, indexing="ij"), -1)
     device = xyz_to_device(profile, Lab_to_XYZ(lab.reshape(-1, 3)), intent)
     tag = profile.backward_tag(intent)
-    if tag is not None:
+    if tag is not None and profile.float_backward(intent) is None:
         device = np.concatenate([device, node_values(profile.table(tag))])
     return device if is_subtractive(profile.colour_space) else 1.0 - device
 

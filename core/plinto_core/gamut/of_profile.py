@@ -9,12 +9,14 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from plinto_core.arrays import Floats
+from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.gamut.body import GamutBody, as_seen
 from plinto_core.gamut.sheets import device_sheets
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import is_subtractive
 from plinto_core.keeping import Kept
 from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.sides import xyz_to_device
 
 _BODIES: Kept[tuple[str, str], Gamut] = Kept(24)
 _FINE = 129
@@ -75,8 +77,14 @@ def _look(profile: Profile, intent: str) -> Gamut:
 
 def own_total(profile: Profile) -> float | None:
     """The highest total of inks, a sum of shares, that a profile's own relative table uses, or None."""
+    if not is_subtractive(profile.colour_space):
+        return None
+    if profile.float_backward(1) is not None:
+        axes = np.linspace(0, 100, 33), np.linspace(-128, 127, 33), np.linspace(-128, 127, 33)
+        lab = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 3)
+        return float(xyz_to_device(profile, Lab_to_XYZ(lab), 1).sum(axis=1).max())
     tag = profile.backward_tag(1)
-    if tag is None or not is_subtractive(profile.colour_space):
+    if tag is None:
         return None
     table = profile.table(tag)
     if table.clut is None:

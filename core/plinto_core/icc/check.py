@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from plinto_core.errors import CoreError
+from plinto_core.errors import BadProfile, CoreError
 from plinto_core.icc.curves import SampledCurve
 from plinto_core.icc.header import D50
-from plinto_core.icc.profile import Profile
+from plinto_core.icc.profile import B2D, D2B, Profile
 from plinto_core.icc.spaces import CHANNELS
 from plinto_core.icc.tables import Table
 from plinto_core.words import Said, say
@@ -101,6 +101,8 @@ def _check_tag(profile: Profile, tag: str) -> list[Problem]:
     if offset < 132 + 12 * len(profile.directory) or size < 8:
         return [*found, Problem("error", tag, say("icc.check-tag-short"))]
     try:
+        if tag in (*D2B, *B2D):
+            return [*found, *_check_elements(profile, tag)]
         if tag in _TABLES:
             found += _check_table(profile, tag, profile.table(tag))
         elif tag.endswith("TRC"):
@@ -139,6 +141,29 @@ def _check_table(profile: Profile, tag: str, table: Table) -> list[Problem]:
             found.append(Problem("warning", tag, say("icc.check-curve-turns")))
             break
     return found
+
+
+def _check_elements(profile: Profile, tag: str) -> list[Problem]:
+    """A float table that cannot be read is passed over for the table beside it."""
+    intent = int(tag[3])
+    beside = profile.forward_tag(intent) if tag in D2B else profile.backward_tag(intent)
+    try:
+        elements = profile.elements(tag)
+    except BadProfile as error:
+        return [
+            Problem(
+                "warning", tag, say("icc.check-float", why=error.said, used=beside or "another")
+            )
+        ]
+    ends = profile.channels, CHANNELS[profile.header.pcs]
+    wanted = ends if tag in D2B else ends[::-1]
+    if (elements.inputs, elements.outputs) == wanted:
+        return []
+    text = say(
+        "icc.check-table-channels", inputs=elements.inputs, outputs=elements.outputs,
+        wanted_in=wanted[0], wanted_out=wanted[1],
+    )  # fmt: skip
+    return [Problem("error", tag, text)]
 
 
 def _check_curve(profile: Profile, tag: str) -> list[Problem]:

@@ -16,6 +16,14 @@ MOST_INKS = 8
 _COLOURS = ("RGB ", "GRAY", "CMYK")
 
 
+def _ways(profile: Profile) -> tuple[bool, bool]:
+    """Whether a profile leads from its device to colours, and back."""
+    simple = profile.is_matrix_shaper or "kTRC" in profile
+    forward = any(profile.forward_table(n) is not None for n in (0, 1))
+    backward = any(profile.backward_table(n) is not None for n in (0, 1))
+    return simple or forward, simple or backward
+
+
 def why_not(profile: Profile, part: Part) -> str:
     """Why a profile cannot play a part, in one sentence; empty where it can."""
     kind, space = profile.header.device_class, profile.colour_space
@@ -27,12 +35,7 @@ def why_not(profile: Profile, part: Part) -> str:
     if space not in _COLOURS and not printed:
         wording = "icc.why-many-inks" if inks else "icc.why-space"
         return say(wording, space=space.strip(), most=MOST_INKS)
-    forward = (
-        profile.is_matrix_shaper or "A2B0" in profile or "A2B1" in profile or "kTRC" in profile
-    )
-    backward = (
-        profile.is_matrix_shaper or "B2A0" in profile or "B2A1" in profile or "kTRC" in profile
-    )
+    forward, backward = _ways(profile)
     if not forward:
         return say("icc.why-no-colours")
     if part == "source":
@@ -53,9 +56,7 @@ def why_not_examined(profile: Profile) -> str:
         return say("icc.why-class", kind=CLASSES[kind])
     if profile.colour_space in ("Lab ", "XYZ "):
         return say("icc.why-space", space=profile.colour_space.strip())
-    simple = profile.is_matrix_shaper or "kTRC" in profile
-    forward = simple or "A2B0" in profile or "A2B1" in profile
-    backward = simple or "B2A0" in profile or "B2A1" in profile
+    forward, backward = _ways(profile)
     if not (forward and backward):
         return say("icc.why-one-way")
     return ""

@@ -13,6 +13,7 @@ from plinto_core.arrays import Floats
 from plinto_core.errors import BadProfile
 from plinto_core.icc import reader, values
 from plinto_core.icc.curves import Curve, parse_curve
+from plinto_core.icc.elements import Elements, parse_elements
 from plinto_core.icc.header import D50, IccHeader
 from plinto_core.icc.spaces import CHANNELS
 from plinto_core.icc.tables import Table, parse_mab, parse_mft
@@ -23,6 +24,9 @@ MAX_SIZE = 256 << 20
 A2B = ("A2B0", "A2B1", "A2B2", "A2B1")
 B2A = ("B2A0", "B2A1", "B2A2", "B2A1")
 """Table tags by intent; absolute uses the colorimetric table (ICC.1:2022, 8.10.2)."""
+D2B = ("D2B0", "D2B1", "D2B2", "D2B3")
+B2D = ("B2D0", "B2D1", "B2D2", "B2D3")
+"""Float tables by intent, which go before the others; absolute may have one of its own."""
 
 
 _COLOUR_TAGS = {
@@ -41,6 +45,16 @@ class Profile:
         self.header = IccHeader.parse(self.data)
         self.directory = self._parse_directory()
         self._tables: dict[str, Table] = {}
+        self._elements: dict[str, Elements] = {}
+        self._unread: dict[str, bool] = {}
+
+    def without_floats(self) -> Profile:
+        """The same profile with its float tables passed over, as recipes of former methods read it."""
+        if not set(self.directory) & {*D2B, *B2D}:
+            return self
+        plain = Profile(self.data)
+        plain.directory = {t: at for t, at in self.directory.items() if t not in (*D2B, *B2D)}
+        return plain
 
     @classmethod
     def read(cls, path: Path | str) -> Profile:
@@ -114,6 +128,12 @@ class Profile:
                 raise BadProfile(say("icc.tag-type", tag=tag, kind=kind))
         return self._tables[tag]
 
+    def elements(self, tag: str) -> Elements:
+        """The float table of a D2Bx or B2Dx tag; raises BadProfile where it cannot be read."""
+        if tag not in self._elements:
+            self._elements[tag] = parse_elements(self.raw(tag))
+        return self._elements[tag]
+
     def curve(self, tag: str) -> Curve:
         return parse_curve(self.raw(tag))[0]
 
@@ -159,6 +179,43 @@ class Profile:
     def backward_tag(self, intent: int) -> str | None:
         """The tag used from PCS to device for an intent 0..3, or None for matrix and grey."""
         return self._table_tag(B2A, intent)
+
+    def forward_table(self, intent: int) -> str | None:
+        """The tag that leads to the PCS, float or not; None for matrix and grey."""
+        return self.float_forward(intent) or self.forward_tag(intent)
+
+    def backward_table(self, intent: int) -> str | None:
+        """The tag that leads to the device, float or not; None for matrix and grey."""
+        return self.float_backward(intent) or self.backward_tag(intent)
+
+    def float_forward(self, intent: int) -> str | None:
+        """The float table used from device to PCS for an intent 0..3, None where there is none.
+
+        One that cannot be read, or with elements that the standard does not know, is passed over for the
+        table beside it, as the standard says (8.10.2); `check` tells of it.
+        """
+        return self._float_tag(D2B, intent)
+
+    def float_backward(self, intent: int) -> str | None:
+        """The float table used from PCS to device for an intent 0..3, None where there is none."""
+        return self._float_tag(B2D, intent)
+
+    def _float_tag(self, tags: tuple[str, ...], intent: int) -> str | None:
+        # What is absolute follows from the relative table and the medium's white too.
+        for tag in (tags[intent], tags[1]) if intent == 3 else (tags[intent],):
+            if tag in self and self.reads(tag):
+                return tag
+        return None
+
+    def reads(self, tag: str) -> bool:
+        """Whether a float table can be read and run."""
+        if tag not in self._unread:
+            try:
+                self.elements(tag)
+                self._unread[tag] = False
+            except BadProfile:
+                self._unread[tag] = True
+        return not self._unread[tag]
 
     def _table_tag(self, tags: Mapping[int, str] | tuple[str, ...], intent: int) -> str | None:
         if tags[intent] in self:

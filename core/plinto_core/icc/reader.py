@@ -50,6 +50,15 @@ def u16_array(data: bytes, offset: int, count: int) -> Floats:
     return np.frombuffer(data, ">u2", count, offset).astype(np.float64) / 65535.0
 
 
+def f32(data: bytes, offset: int, count: int) -> Floats:
+    """`count` float32Numbers as float64; raises BadProfile where one is no finite number."""
+    need(data, offset, 4 * count, "float numbers")
+    values = np.frombuffer(data, ">f4", count, offset).astype(np.float64)
+    if not np.isfinite(values).all():
+        raise BadProfile(say("icc.float-not-finite"))
+    return values
+
+
 def u8_array(data: bytes, offset: int, count: int) -> Floats:
     """`count` uInt8Numbers scaled to 0..1."""
     need(data, offset, count, "a table")

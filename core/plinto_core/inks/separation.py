@@ -19,12 +19,14 @@ from plinto_core.inks.forward import BLACK, ForwardTable
 from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.rules import INKS, InkRules
 
-Method = Literal[1, 2, 3]
+Method = Literal[1, 2, 3, 4]
 """Of recipes. 1 : all inks at once, as former recipes were separated; from 2 on black first; from 3 on
-corrections keep hue and saturation (corrections/shift.py)."""
-PRESENT: Method = 3
+corrections keep hue and saturation (corrections/shift.py); from 4 on float tables of profiles are read
+(transform/elements.py)."""
+PRESENT: Method = 4
+CORRECTED: Method = 3
 ALIKE_UNCORRECTED: Method = 2
-"""Gives the same bytes as the present method where a recipe has no corrections."""
+"""Gives the same bytes as CORRECTED where a recipe has no corrections."""
 _ITERATIONS = 24
 _HOLD = 1.5
 """Weight of black's wish against a CIE 94 difference of 1 where it must give way, for all of black."""

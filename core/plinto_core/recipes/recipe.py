@@ -67,7 +67,7 @@ class Recipe(BaseModel):
     """From one picture to one condition.
 
     version : by which method colours are corrected and inks separated, see inks/separation.py; files of
-    former releases say 1 or 2 and give the bytes they gave then.
+    former releases say 1 to 3 and give the bytes they gave then.
 
     page : which picture of a file with several; extra_channels : what happens to channels beside
     the colours and their transparency (white, varnish, spot inks): the run stops, or they are left

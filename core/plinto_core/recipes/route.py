@@ -23,7 +23,7 @@ from plinto_core.inks.forward import ForwardTable
 from plinto_core.inks.mixing import MixTable
 from plinto_core.inks.plates import PlateRule, curve_plates, tac_share
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import PRESENT, Method, hold_total, separate
+from plinto_core.inks.separation import CORRECTED, PRESENT, Method, hold_total, separate
 from plinto_core.keeping import Kept
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
@@ -52,7 +52,7 @@ _FORWARD: Kept[str, ForwardTable | MixTable] = Kept(16)
 def forward_table(profile: Profile) -> ForwardTable | MixTable:
     """The forward table of a profile of inks, computed once per profile."""
     table = ForwardTable if profile.colour_space == "CMYK" else MixTable
-    return _FORWARD.get(profile.digest, lambda: table.of_profile(profile))
+    return _FORWARD.get(profile.colour_digest, lambda: table.of_profile(profile))
 
 
 def separates(profile: Profile) -> bool:
@@ -407,21 +407,25 @@ def route_for(
 ) -> ColourRoute:
     """The colour route of a recipe between two profiles, without what holds in regions only."""
     everywhere = tuple(c for c in recipe.corrections if c.on and c.region is None)
+
+    def read(profile: Profile) -> Profile:
+        return profile if recipe.version > CORRECTED else profile.without_floats()
+
     return ColourRoute(
-        source=source,
-        destination=destination,
+        source=read(source),
+        destination=read(destination),
         intent=recipe.intent,
         bpc=recipe.bpc,
         rules=recipe.ink_rules,
         adjustment=Adjustment(everywhere, recipe.vivid, recipe.version),
         plates=recipe.plates,
         before=find_table(recipe.before) if recipe.before else None,
-        arrival=arrival,
+        arrival=read(arrival) if arrival else None,
         negative=recipe.negative,
         numbers=recipe.numbers,
         method=recipe.version,
         after=find_table(recipe.after) if recipe.after else None,
-        conversion=conversion,
+        conversion=read(conversion) if conversion else None,
     )
 
 

@@ -36,14 +36,14 @@ _POINTS: Kept[tuple[str, int, bool], Floats] = Kept(512)
 
 def _cached(profile: Profile, intent: int, destination: bool) -> Floats:
     find = _destination if destination else _source
-    return _POINTS.get((profile.digest, intent, destination), lambda: find(profile, intent))
+    return _POINTS.get((profile.colour_digest, intent, destination), lambda: find(profile, intent))
 
 
 def _source(profile: Profile, intent: int) -> Floats:
     if profile.header.device_class in ("link", "abst", "nmcl") or intent == ABSOLUTE:
         return _ZERO
     if profile.is_v4 and intent in (PERCEPTUAL, SATURATION):
-        if profile.is_matrix_shaper and profile.forward_tag(intent) is None:
+        if profile.is_matrix_shaper and profile.forward_table(intent) is None:
             return _darkest_colorant(profile, RELATIVE)
         return PERCEPTUAL_BLACK
     if (
@@ -57,14 +57,23 @@ def _source(profile: Profile, intent: int) -> Floats:
 
 def _supported(profile: Profile, intent: int, tags: tuple[str, ...]) -> bool:
     """Whether the profile states this very intent; a stand-in table has no black of its own."""
-    return tags[intent] in profile or profile.is_matrix_shaper
+    return _states(profile, intent, tags) or profile.is_matrix_shaper
+
+
+def _states(profile: Profile, intent: int, tags: tuple[str, ...]) -> bool:
+    exact = profile.float_forward(intent) if tags is A2B else profile.float_backward(intent)
+    return tags[intent] in profile or exact is not None
 
 
 def _darkest_colorant(profile: Profile, intent: int) -> Floats:
     space = profile.colour_space
     if space in ("Lab ", "XYZ ") or not _supported(profile, intent, A2B):
         return _ZERO
-    if space.endswith("CLR") and profile.channels > 4 and profile.backward_tag(intent) is not None:
+    if (
+        space.endswith("CLR")
+        and profile.channels > 4
+        and profile.backward_table(intent) is not None
+    ):
         # All inks solid is no black of a press with five inks and more: nobody prints it.
         return _printed_black(profile, intent)
     value = 1.0 if is_subtractive(space) else 0.0
@@ -82,7 +91,7 @@ def _printed_black(profile: Profile, intent: int) -> Floats:
 
 def _perceptual_black_ink(profile: Profile) -> Floats:
     """The black the perceptual table really prints, so that its ink limit counts."""
-    if profile.backward_tag(PERCEPTUAL) is None or not _supported(profile, PERCEPTUAL, A2B):
+    if profile.backward_table(PERCEPTUAL) is None or not _supported(profile, PERCEPTUAL, A2B):
         return _ZERO
     lightness = float(_round_trip(profile, np.zeros((1, 3)), PERCEPTUAL)[0, 0])
     return _neutral(min(max(lightness, 0.0), 50.0))
@@ -104,7 +113,7 @@ def _round_trip(profile: Profile, lab: Floats, intent: int) -> Floats:
 def _destination(profile: Profile, intent: int) -> Floats:
     if profile.header.device_class in ("link", "abst", "nmcl") or intent == ABSOLUTE:
         return _ZERO
-    tables = B2A[intent] in profile
+    tables = _states(profile, intent, B2A)
     if profile.is_v4 and intent in (PERCEPTUAL, SATURATION):
         if profile.is_matrix_shaper and not tables:
             return _darkest_colorant(profile, RELATIVE)

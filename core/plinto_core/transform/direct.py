@@ -12,6 +12,7 @@ from plinto_core.icc.profile import A2B, Profile
 from plinto_core.icc.spaces import CHANNELS
 from plinto_core.icc.tables import Table
 from plinto_core.icc.values import parse_named
+from plinto_core.transform.elements import float_direct
 from plinto_core.transform.encoding import lab_to_unit, pcs_to_xyz, unit_to_lab, xyz_to_pcs
 from plinto_core.transform.table import run_table
 from plinto_core.words import say
@@ -32,6 +33,9 @@ def run_link(profile: Profile, device: Floats, intent: int = 0) -> Floats:
     Comes out 0..1, or as Lab where the link ends in it. Raises BadProfile for a link without a fitting
     table.
     """
+    exact = float_direct(profile, device, intent)
+    if exact is not None:
+        return exact if profile.header.pcs == "Lab " else np.clip(exact, 0.0, 1.0)
     table = _table(profile, intent)
     legacy = table.kind == "mft2"
     if profile.colour_space == "Lab ":
@@ -44,6 +48,10 @@ def run_link(profile: Profile, device: Floats, intent: int = 0) -> Floats:
 
 def run_abstract(profile: Profile, lab: Floats, intent: int = 0) -> Floats:
     """(n, 3) Lab of the PCS through an abstract profile to (n, 3) Lab."""
+    if profile.colour_space == profile.header.pcs == "Lab ":
+        exact = float_direct(profile, lab, intent)
+        if exact is not None:
+            return exact
     table = _table(profile, intent)
     legacy = table.kind == "mft2"
     unit = xyz_to_pcs(Lab_to_XYZ(lab), profile.colour_space, legacy=legacy)

@@ -9,6 +9,7 @@ from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.errors import BadProfile, NotSupported
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import PCS_SPACES
+from plinto_core.transform.elements import float_to_xyz, xyz_to_float
 from plinto_core.transform.encoding import pcs_to_xyz, xyz_to_pcs
 from plinto_core.transform.table import run_table
 from plinto_core.words import say
@@ -34,6 +35,9 @@ def _refuse_odd_classes(profile: Profile) -> None:
 def device_to_xyz(profile: Profile, device: Floats, intent: int) -> Floats:
     """(n, channels) device values 0..1 to (n, 3) XYZ of the PCS, media-relative, Y = 1."""
     _refuse_odd_classes(profile)
+    exact = float_to_xyz(profile, device, intent)
+    if exact is not None:
+        return exact
     tag = profile.forward_tag(intent)
     pcs = profile.header.pcs
     if tag is not None:
@@ -65,6 +69,9 @@ def matrix_to_xyz(profile: Profile, device: Floats, matrix: Floats) -> Floats:
 def xyz_to_device(profile: Profile, xyz: Floats, intent: int) -> Floats:
     """(n, 3) XYZ of the PCS to (n, channels) device values 0..1."""
     _refuse_odd_classes(profile)
+    exact = xyz_to_float(profile, xyz, intent)
+    if exact is not None:
+        return exact
     tag = profile.backward_tag(intent)
     pcs = profile.header.pcs
     if tag is not None:

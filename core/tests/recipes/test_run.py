@@ -173,7 +173,7 @@ def test_cancelling_leaves_nothing(tmp_path, picture, resolve) -> None:
 
 
 @pytest.mark.parametrize(
-    "data", [{}, {"destination": "x", "intent": "nice"}, {"destination": "x", "version": 4}, []]
+    "data", [{}, {"destination": "x", "intent": "nice"}, {"destination": "x", "version": 5}, []]
 )
 def test_wrong_recipes_are_refused(data) -> None:
     with pytest.raises(BadRecipe, match="recipe"):

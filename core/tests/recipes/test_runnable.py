@@ -71,6 +71,6 @@ def test_the_method_of_a_recipe_decides_its_inks_and_its_cache_key(coated) -> No
     greys = np.linspace(0.1, 0.9, 9)[:, None].repeat(3, axis=1)
     assert former.key != present.key
     assert np.abs(former.inks(greys) - present.inks(greys)).max() > 0.03
-    assert parse_recipe({"destination": "x"}).version == 3
+    assert parse_recipe({"destination": "x"}).version == 4
     facts = ConditionFacts("Coated", "a", ("C", "M", "Y", "K"), 320)
-    assert retarget(former_recipe, facts, facts)[0].version == 3
+    assert retarget(former_recipe, facts, facts)[0].version == 4

@@ -116,6 +116,23 @@ function TagContents({ profile, tag }: { profile: number; tag: string }) {
   );
 }
 
+/** Which float tables decide the colours, and which are passed over. */
+function floatTables(tags: { name: string; used: boolean }[]): string {
+  const names = (used: boolean) =>
+    tags
+      .filter((t) => t.used === used)
+      .map((t) => t.name)
+      .join(", ");
+  return [
+    names(true) &&
+      `Colours are computed by its float tables (${names(true)}), which go before the others; a program that does not read them may print other colours.`,
+    names(false) &&
+      `Not used: ${names(false)}, which cannot be read or that no intent asks for; the tables beside them are used in their place.`,
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
 /** What it holds: header facts and tags with their meaning, each to be opened. */
 export function Holds({ profile, found }: { profile: Profile; found: Examination }) {
   const tags = useQuery(tagsQuery(profile.id));
@@ -133,8 +150,7 @@ export function Holds({ profile, found }: { profile: Profile; found: Examination
       </Typography>
       {float.length > 0 && (
         <Typography role="status" sx={{ mt: 1, fontWeight: 650 }}>
-          It has float tables ({float.map((t) => t.name).join(", ")}). Plinto uses the ordinary
-          tables in their place, so a program that uses the float ones may print other colours.
+          {floatTables(float)}
         </Typography>
       )}
       {tags.error && <Notice problem={tags.error} />}

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 
-import type { BlackRule, InkRules } from "../api";
+import { type BlackRule, DEFAULTS, type InkRules } from "../api";
 import { Explained, labText, lostTones, Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
@@ -65,7 +65,9 @@ export function InksStage(props: StageProps) {
             This recipe is from a former release and makes its inks as it did then, to the byte.
             Made anew, black runs evenly and takes the share its strength says.
           </Sentence>
-          <Button onClick={() => control.commit({ version: 3 })}>Make the inks as now</Button>
+          <Button onClick={() => control.commit({ version: DEFAULTS.Recipe.version })}>
+            Make the inks as now
+          </Button>
         </Box>
       )}
       {(separable || control.recipe.link !== null) && <LinkConversion {...props} />}

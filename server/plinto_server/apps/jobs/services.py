@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from plinto_core.errors import BadRecipe, CoreError
 from plinto_core.imaging.facts import PictureFacts
-from plinto_core.inks.separation import ALIKE_UNCORRECTED, PRESENT
+from plinto_core.inks.separation import ALIKE_UNCORRECTED, CORRECTED, PRESENT
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.house_rules import HouseRules, decide_source
 from plinto_core.recipes.renaming import inks_renamed, renamed_recipe
@@ -313,7 +313,7 @@ def merged(
             )
     under = dict(base or destination.recipe)
     if under.get("version") == ALIKE_UNCORRECTED and not under.get("corrections"):
-        under["version"] = PRESENT
+        under["version"] = CORRECTED
     recipe = parse_recipe(lay_over(under, changes, _FREE))
     named = {"source", "arrival", "link", "before", "after"} & set(changes)
     _usable(destination.job.owner, recipe, named)

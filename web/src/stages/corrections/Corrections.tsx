@@ -1,7 +1,7 @@
 import { Box, Button, ButtonBase, Switch, Typography } from "@mui/material";
 import { useState } from "react";
 
-import type { Correction } from "../../api";
+import { type Correction, DEFAULTS } from "../../api";
 import { Sentence } from "../../ui";
 import { Section } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
@@ -34,14 +34,16 @@ export function Corrections(props: StageProps) {
       }
       open={corrections.length > 0 || adding}
     >
-      {corrections.length > 0 && control.recipe.version !== 3 && (
+      {corrections.length > 0 && control.recipe.version < 3 && (
         <Box sx={{ mb: 1 }}>
           <Sentence>
             These corrections are from a former release and work as they did then, to the byte.
             Corrected as now, colours keep their hue and saturation when lightness or chroma
             changes.
           </Sentence>
-          <Button onClick={() => control.commit({ version: 3 })}>Correct as now</Button>
+          <Button onClick={() => control.commit({ version: DEFAULTS.Recipe.version })}>
+            Correct as now
+          </Button>
         </Box>
       )}
       <Box component="ul" aria-label="Corrections" sx={{ listStyle: "none", m: 0, p: 0 }}>
