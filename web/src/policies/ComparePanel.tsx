@@ -2,20 +2,22 @@ import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, ask, type OutputPolicy, type Policy } from "../api";
+import { api, ask, type OutputPolicy, type PdfDocument, type Policy } from "../api";
 import { keys } from "../queries/keys";
 import { comparisonQuery, policiesQuery, versionsQuery } from "../queries/policies";
 import { Notice, Pick, Sentence } from "../ui";
+import { SeveralPolicies } from "./SeveralPolicies";
 import { TreatedRow } from "./TreatedRow";
 
 interface Props {
   kept: Policy;
   draft: OutputPolicy;
+  document: PdfDocument | null;
   onTake: (policy: OutputPolicy) => void;
 }
 
 /** What sets the policy as it stands apart from a former version or another policy. */
-export function ComparePanel({ kept, draft, onTake }: Props) {
+export function ComparePanel({ kept, draft, document, onTake }: Props) {
   const policies = useQuery(policiesQuery);
   const versions = useQuery(versionsQuery(kept.id, kept.version));
   const [against, setAgainst] = useState(`v${kept.version}`);
@@ -158,6 +160,18 @@ export function ComparePanel({ kept, draft, onTake }: Props) {
             <TreatedRow key={t.document} treated={t} />
           ))}
         </Box>
+      )}
+      {document && (
+        <SeveralPolicies
+          key={document.id}
+          document={document}
+          choices={[
+            { key: "draft", name: `${draft.name}, as it stands here`, policy: draft },
+            ...(policies.data ?? [])
+              .filter((p) => p.id !== kept.id)
+              .map((p) => ({ key: `p${p.id}`, name: p.name, policy: p.policy })),
+          ]}
+        />
       )}
     </Box>
   );

@@ -14,7 +14,7 @@ interface Props {
   onChoose: (object: PolicyObject) => void;
 }
 
-type Key = "page" | "kind" | "space" | "ppi" | "rule" | "tac";
+type Key = "page" | "kind" | "space" | "ppi" | "rule" | "de00" | "tac";
 const KINDS = ["every kind", "image", "text", "vector", "shading", "group"];
 const SHOWN = 300;
 const FIGURES = {
@@ -23,6 +23,7 @@ const FIGURES = {
   space: "object_values",
   ppi: "object_pixels",
   rule: "rule_number",
+  de00: "object_de00",
   tac: "object_tac",
 } as const;
 
@@ -35,7 +36,9 @@ const value = (o: PolicyObject, key: Key): string | number =>
         ? (o.ppi ?? -1)
         : key === "tac"
           ? (o.tac_after ?? -1)
-          : o[key];
+          : key === "de00"
+            ? (o.de00 ?? -1)
+            : o[key];
 
 /** Every object with its rule, before and after; sorted, filtered, and clicked to be marked. */
 export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
@@ -112,6 +115,7 @@ export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
             <th style={{ textAlign: "left" }}>
               <Explained of="object_values">After</Explained>
             </th>
+            {head("de00", "ΔE00", true)}
             {head("tac", "TAC", true)}
           </tr>
         </thead>
@@ -155,6 +159,7 @@ export function ObjectTable({ objects, inks = [], chosen, onChoose }: Props) {
               </td>
               <td>{before(o)}</td>
               <td>{after(o, inks)}</td>
+              <td style={{ textAlign: "right" }}>{o.de00?.toFixed(1) ?? "–"}</td>
               <td style={{ textAlign: "right" }}>{o.tac_after?.toFixed(0) ?? "–"}</td>
             </Box>
           ))}

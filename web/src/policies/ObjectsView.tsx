@@ -4,6 +4,7 @@ import type { OutputPolicy, PolicyObject, PolicyReport } from "../api";
 import { type Fact, FactList } from "../ui/controls";
 import { Findings } from "./Findings";
 import { FlowDiagram } from "./FlowDiagram";
+import { Forecast } from "./Forecast";
 import { ObjectTable } from "./ObjectTable";
 import { PagePreview, type Spotted } from "./PagePreview";
 import { StandardCheck } from "./StandardCheck";
@@ -35,6 +36,7 @@ export function ObjectsView({ run, report, summary, policy, row, onRow, object, 
       <Findings findings={report.findings} onShow={(spot) => onObject({ ...spot, notes: [] })} />
       {report.pdfx_before && <StandardCheck check={report.pdfx_before} before />}
       <FlowDiagram report={report} policy={policy} chosen={row} onChoose={onRow} />
+      <Forecast report={report} />
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer", fontWeight: 650 } }}>
         <summary>Preflight of the document</summary>
         <Box role="region" aria-label="Preflight" sx={{ maxWidth: 620, mt: 0.5 }}>

@@ -251,7 +251,9 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
           <SpotBuilds policy={draft} onChange={setDraft} />
         </Box>
       )}
-      {comparing && <ComparePanel kept={kept} draft={draft} onTake={setDraft} />}
+      {comparing && (
+        <ComparePanel kept={kept} draft={draft} document={document} onTake={setDraft} />
+      )}
       {!document && (
         <Sentence>
           Take in a PDF or a picture on the left to see where its objects will go.

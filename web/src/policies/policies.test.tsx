@@ -58,6 +58,7 @@ const object = (part: Partial<PolicyObject>): PolicyObject => ({
   new_ppi: null,
   tac: null,
   tac_after: 200,
+  de00: null,
   intent: "relative",
   box: null,
   count: 1,

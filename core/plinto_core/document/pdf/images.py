@@ -277,6 +277,20 @@ def new_image(
     pdf: pikepdf.Pdf, pixels: Pixels, space: Any, *, jpeg_quality: int | None, old: Any
 ) -> pikepdf.Stream:
     """An image XObject; what belongs to the old one besides its colours is taken over."""
+    height, width, _ = pixels.shape
+    data, extra = packed(pixels, jpeg_quality)
+    made = pikepdf.Stream(
+        pdf, data, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Image, Width=width,
+        Height=height, BitsPerComponent=pixels.dtype.itemsize * 8, ColorSpace=space, **extra,
+    )  # fmt: skip
+    for key in ("/SMask", "/Mask", "/Interpolate", "/OC", "/Metadata", "/StructParent", "/ID"):
+        if key in old and not (key == "/Mask" and isinstance(old[key], pikepdf.Array)):
+            made[key] = old[key]
+    return made
+
+
+def packed(pixels: Pixels, jpeg_quality: int | None) -> tuple[bytes, dict[str, Any]]:
+    """(height, width, channels) as an image's stream holds them, and the keys that say how."""
     height, width, channels = pixels.shape
     bits = pixels.dtype.itemsize * 8
     if (
@@ -285,27 +299,16 @@ def new_image(
         and channels in (1, 3, 4)
         and min(height, width) >= 16
     ):
-        data = _jpeg_bytes(pixels, jpeg_quality)
-        extra: dict[str, Any] = {"Filter": pikepdf.Name.DCTDecode}
+        how: dict[str, Any] = {"Filter": pikepdf.Name.DCTDecode}
         if channels == 4:
-            extra["Decode"] = [1, 0] * 4
-    else:
-        predicted = imagecodecs.delta_encode(np.ascontiguousarray(pixels), axis=1)
-        data = zlib.compress(np.asarray(predicted).astype(f">u{bits // 8}").tobytes(), 6)
-        extra = {
-            "Filter": pikepdf.Name.FlateDecode,
-            "DecodeParms": pikepdf.Dictionary(
-                Predictor=2, Colors=channels, BitsPerComponent=bits, Columns=width
-            ),
-        }
-    made = pikepdf.Stream(
-        pdf, data, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Image,
-        Width=width, Height=height, BitsPerComponent=bits, ColorSpace=space, **extra,
-    )  # fmt: skip
-    for key in ("/SMask", "/Mask", "/Interpolate", "/OC", "/Metadata", "/StructParent", "/ID"):
-        if key in old and not (key == "/Mask" and isinstance(old[key], pikepdf.Array)):
-            made[key] = old[key]
-    return made
+            how["Decode"] = [1, 0] * 4
+        return _jpeg_bytes(pixels, jpeg_quality), how
+    predicted = imagecodecs.delta_encode(np.ascontiguousarray(pixels), axis=1)
+    data = zlib.compress(np.asarray(predicted).astype(f">u{bits // 8}").tobytes(), 6)
+    parameters = pikepdf.Dictionary(
+        Predictor=2, Colors=channels, BitsPerComponent=bits, Columns=width
+    )
+    return data, {"Filter": pikepdf.Name.FlateDecode, "DecodeParms": parameters}
 
 
 def _jpeg_bytes(pixels: Pixels, quality: int) -> bytes:

@@ -15,7 +15,9 @@ class Item:
     """One object, or equal colours of one page together (`count`).
 
     kind : image, vector, text, shading or group; values, after : percent, or Lab; pixels, ppi :
-    of images; tac, tac_after : percent; rule : number in the policy, 0 for none.
+    of images; tac, tac_after : percent; rule : number in the policy, 0 for none; de00 : between the
+    colour as the document means it and as it comes out, each relative to its white, of images in the mean
+    of a sample; None where it is not known or was not asked for.
     """
 
     page: int
@@ -36,6 +38,7 @@ class Item:
     new_ppi: float | None = None
     tac: float | None = None
     tac_after: float | None = None
+    de00: float | None = None
     intent: str = ""
     box: Box | None = None
     count: int = 1

@@ -80,6 +80,13 @@ class ColourSpace:
         """The space the colours are in: an Indexed space's base, else itself."""
         return self.base or self
 
+    def plain(self, values: tuple[float, ...]) -> tuple[float, ...]:
+        """A colour in `colour`: the entry of a palette that an index names, else as it is."""
+        if self.label != "Indexed" or self.table is None:
+            return values
+        index = min(max(int(values[0]), 0), self.table.shape[0] - 1)
+        return tuple(float(v) for v in self.table[index])
+
     def default_decode(self, bits: int) -> list[float]:
         """The Decode array an image of this space has without one."""
         if self.label == "Indexed":

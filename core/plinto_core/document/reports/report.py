@@ -66,8 +66,20 @@ class StandardCheck(Part):
     marked: bool = False
 
 
+class ColourKept(Part):
+    """How far colours move, CIEDE2000 over all objects (an image as one): mean, 95th percentile and
+    greatest; objects : whose difference is known; unknown : objects with colours whose difference is not, as
+    spot colours that are kept."""
+
+    mean: float
+    p95: float
+    greatest: float
+    objects: int
+    unknown: int = 0
+
+
 class PolicyReport(Report):
-    """inks : of the destination, as colorants are named, in the order of what comes out; size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run;
+    """inks : of the destination, as colorants are named, in the order of what comes out; size_before, size_after : bytes; size_after, output_intent_after and pdfx are of a real run, size_forecast and colour of a dry one;
     findings : of the policy's checks; pdfx_before : of the document as it came;
     remarks : of the document as a whole, in words; objects_left_out : how many are counted in `flow` but not listed; stops : objects that stop it."""
 
@@ -90,6 +102,8 @@ class PolicyReport(Report):
     remarks: tuple[Said, ...] = ()
     size_before: int
     size_after: int | None = None
+    size_forecast: int | None = None
+    colour: ColourKept | None = None
     output_intent_after: str | None = None
     findings: tuple[CheckFinding, ...] = ()
     pdfx_before: StandardCheck | None = None

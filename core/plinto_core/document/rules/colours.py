@@ -10,6 +10,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats, Pixels
 from plinto_core.colorimetry.cielab import XYZ_to_Lab
+from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Adjustment
 from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
 from plinto_core.document.rules.policy import OutputPolicy, Rule
@@ -421,8 +422,6 @@ class ColourMapper:
                 return whole(space, low + unit * (high - low), rule, intent)
 
             def difference(a: Floats, b: Floats) -> Floats:
-                from plinto_core.colorimetry.difference import delta_e_2000
-
                 return delta_e_2000(
                     lab_of_device(self.destination, a), lab_of_device(self.destination, b)
                 )
@@ -458,6 +457,14 @@ def judge_builds(policy: OutputPolicy, destination: Profile) -> None:
             if ink not in inks:
                 wording = "document.build-ink" if inks else "document.build-no-inks"
                 raise BadRecipe(say(wording, colour=name[:60], ink=ink, inks=inks))
+
+
+def difference(mapper: ColourMapper, space: ColourSpace, before: Floats, after: Floats) -> Floats:
+    """(n,) CIEDE2000 between (n, channels) values of a space and the (n, destination channels) they
+    became, each relative to its own white. Raises BadRecipe where nothing gives the space its colours."""
+    return delta_e_2000(
+        lab_of_space(mapper, space, before), lab_of_device(mapper.destination, after)
+    )
 
 
 def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Floats:

@@ -27,6 +27,7 @@ from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.rules.standards import EDITIONS, Edition
+from plinto_core.document.runs.forecast import forecast
 from plinto_core.document.runs.page_groups import part_pages
 from plinto_core.document.walking.second_pair import second_pair
 from plinto_core.document.walking.walk import DocumentWalk
@@ -41,7 +42,7 @@ from plinto_core.words import say
 def inventory(path: Path, *, progress: Progress = lambda share: None) -> PolicyReport:
     """All objects of a PDF with spaces, profiles, pixels, resolution and inks; nothing is changed."""
     policy = OutputPolicy(name="Inventory", destination="srgb")
-    return _run(policy, path, None, standard_profile, progress)
+    return _run(policy, path, None, standard_profile, progress, weighs=False)
 
 
 def dry_run(
@@ -65,28 +66,34 @@ def run_policy(
 
 
 def _run(
-    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
-) -> PolicyReport:
+    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress, *,
+    weighs: bool = True,
+) -> PolicyReport:  # fmt: skip
+    """weighs : whether a dry run says how large the result will be."""
     try:
-        return _worked(policy, path, target, resolve, progress)
+        return _worked(policy, path, target, resolve, progress, weighs and target is None)
     except UNREADABLE as error:
         raise BadDocument(say("document.root-damaged")) from error
 
 
 def _worked(
-    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
-) -> PolicyReport:
+    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress,
+    weighs: bool,
+) -> PolicyReport:  # fmt: skip
     began = time.monotonic()
     with open_document(path) as pdf:
         own = read_output_intent(pdf)
         destination = _destination(policy, own, resolve)
         painter = Painter(policy, ColourMapper(policy, destination, resolve))
-        walk = DocumentWalk(pdf, painter, apply=target is not None)
+        walk = DocumentWalk(pdf, painter, apply=target is not None, weighs=weighs)
         total = len(pdf.pages)
         part_pages(pdf, policy)
         note_restrictions(pdf, walk)
+        size = forecast(pdf, policy, destination) if weighs else None
         writes = target is not None
-        with second_pair(path, policy, destination, resolve, total, apply=writes) as pair:
+        with second_pair(
+            path, policy, destination, resolve, total, apply=writes, weighs=weighs
+        ) as pair:
             for number in walk.pages(pair):
                 progress(0.8 * number / total)
         found = findings(pdf, policy, walk)
@@ -110,6 +117,8 @@ def _worked(
                 "output_intent_after": destination.description if policy.output_intent else None,
                 "pdfx": pdfx,
             }
+        if size is not None:
+            after["size_forecast"] = max(0, size + walk.pictures.growth)
         report = walk.found.report(
             path,
             policy,

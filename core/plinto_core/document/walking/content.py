@@ -353,10 +353,7 @@ class ContentWalk(Places):
         _, rule = self.painter.rule(objects, space, size)
         if rule.stops or rule.action == "keep spot":
             return None
-        colour, plain = space.colour, values
-        if space.label == "Indexed" and space.table is not None:
-            index = min(max(int(values[0]), 0), space.table.shape[0] - 1)
-            plain = tuple(float(v) for v in space.table[index])
+        colour, plain = space.colour, space.plain(values)
         if rule.leaves:
             if self.painter.bares(space) and not self._over(space, plain):
                 return plain
@@ -416,19 +413,19 @@ class ContentWalk(Places):
         shown = held or (after if after is not None else paint.values)
         notes = [HELD] if held else self.painter.notes(space, objects, size)
         family = self.painter.mapper.family if after is not None else space.colour.family
-        self.walk.add(
-            Item(
-                page=self.walk.page, kind=kind, family=self.painter.ruled_as(space), space=space.label,
-                profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
-                values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
-                outcome=self.painter.outcome(after, space),
-                spot=space.colour.names if self.painter.ruled_as(space) == "spot" else (),
-                tac=self.painter.total(space.colour.family, paint.values),
-                tac_after=self.painter.total(family, shown),
-                intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
-            ),
-            key,
+        item = Item(
+            page=self.walk.page, kind=kind, family=self.painter.ruled_as(space), space=space.label,
+            profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
+            values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
+            outcome=self.painter.outcome(after, space),
+            spot=space.colour.names if self.painter.ruled_as(space) == "spot" else (),
+            tac=self.painter.total(space.colour.family, paint.values),
+            tac_after=self.painter.total(family, shown),
+            intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
         )  # fmt: skip
+        self.walk.add(item, key)
+        if self.walk.weighs:
+            self.walk.differences.note(item, space, paint.values, after)
 
     def subject(self, kind: str, side: str) -> tuple[str, float | None]:
         """What rules know a painted thing as, and its size in points where it has one."""

@@ -8,6 +8,7 @@ from typing import Any
 
 from plinto_core.document.pdf.items import Item, Unhandled
 from plinto_core.document.reports.report import (
+    ColourKept,
     FlowRow,
     HighestTotals,
     PolicyReport,
@@ -54,6 +55,8 @@ class Findings:
         self.blended_in_rgb: set[int] = set()
         """pages with transparency groups that blend in RGB before the policy"""
         self._tac = tac
+        self._moved: Counter[float] = Counter()
+        self._unknown = 0
         self._flow: Counter[tuple[str, str, str, int, str, str]] = Counter()
         self._unhandled: dict[Unhandled, None] = {}
 
@@ -79,6 +82,10 @@ class Findings:
             self.blended_in_rgb.add(item.page)
         if item.kind not in _GROUPS:
             return
+        if item.de00 is None:
+            self._unknown += item.count
+        else:
+            self._moved[round(item.de00, 2)] += item.count
         outcome = "stopped" if item.stopped else item.outcome
         key = (
             item.family,
@@ -123,6 +130,28 @@ class Findings:
             for (space, objects, spot, rule, action, outcome), count in sorted(self._flow.items())
         )
 
+    @property
+    def colour(self) -> ColourKept | None:
+        """How far colours move, None where no object's difference is known."""
+        if not self._moved:
+            return None
+        steps = sorted(self._moved.items())
+        known = sum(self._moved.values())
+        below, p95 = 0, steps[-1][0]
+        for value, count in steps:
+            below += count
+            if below >= 0.95 * known:
+                p95 = value
+                break
+        mean = sum(value * count for value, count in steps) / known
+        return ColourKept(
+            mean=round(mean, 2),
+            p95=p95,
+            greatest=steps[-1][0],
+            objects=known,
+            unknown=self._unknown,
+        )
+
     def report(self, path: Path, policy: OutputPolicy, **known: Any) -> PolicyReport:
         """The report of a run over the file at `path`; known : the fields that are not gathered here."""
         return PolicyReport(
@@ -135,6 +164,7 @@ class Findings:
             not_handled=tuple(self.unhandled),
             tac=HighestTotals(before=self.tac_before, after=self.tac_after, rule=policy.tac),
             over_tac=self.over_tac,
+            colour=self.colour,
             remarks=tuple(self.remarks),
             spots=tuple(sorted(self.spots)),
             size_before=path.stat().st_size,

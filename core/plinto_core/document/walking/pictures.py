@@ -22,6 +22,7 @@ from plinto_core.document.pdf.images import (
     mask_image,
     new_image,
     own_alpha,
+    packed,
     palette_indices,
     read_samples,
     reduce,
@@ -71,6 +72,8 @@ class Pictures:
         self.walk = walk
         self._seen: dict[tuple[int, int], _Seen] = {}
         self._loose = 0
+        self.growth = 0
+        """by how many bytes the images of a dry run would become larger"""
 
     def inline(self, image: Any, resources: Any) -> pikepdf.Stream:
         """An inline image as an image XObject with the long names of its keys."""
@@ -234,6 +237,8 @@ class Pictures:
             pixels = without_matte(seen.image, pixels, space)
         self._held(seen, pixels)
         self._describe(seen, pixels, share)
+        if self.walk.weighs:
+            self.growth += self._growth(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
         if share == 1 and self._same_black(seen):
@@ -278,10 +283,8 @@ class Pictures:
         return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
     def _replace(self, seen: _Seen, pixels: Pixels, target: Any, shown: np.ndarray | None) -> None:
-        compression = self.walk.painter.policy.compression
-        quality = compression.quality if compression.kind == "jpeg" else None
         image = seen.image
-        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=quality, old=image)
+        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=self._quality, old=image)
         for key in list(image.keys()):
             if key != "/Length":
                 del image[key]
@@ -293,6 +296,30 @@ class Pictures:
         )
         if shown is not None:
             image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
+
+    def _growth(self, seen: _Seen, pixels: Pixels, share: float) -> int:
+        """How many bytes larger an image would become, by what some bands of its rows are packed to."""
+        few = seen.facts.bits < 8 and pixels.shape[2] == 1
+        if not self._changes(seen) or (share == 1 and (few or self._same_black(seen))):
+            return 0
+        height, width = pixels.shape[:2]
+        rows = max(16, round(_SAMPLE / width))
+        starts = {0, max(0, (height - rows) // 2), max(0, height - rows)}
+        bands = [pixels[a : a + rows] for a in sorted(starts)] if height > 3 * rows else [pixels]
+        large, weight = 0.0, 0
+        for band in bands:
+            part = reduce(band, share) if share < 1 else band
+            made, _ = self._result(seen, np.ascontiguousarray(part))
+            large += len(packed(made, self._quality)[0])
+            weight += band.shape[0]
+        before = len(seen.image.read_raw_bytes())
+        return int(round(large / weight * height) - before)
+
+    @property
+    def _quality(self) -> int | None:
+        """Of JPEG, None where images are packed without loss."""
+        compression = self.walk.painter.policy.compression
+        return compression.quality if compression.kind == "jpeg" else None
 
     def _same_black(self, seen: _Seen) -> bool:
         """Whether an image is to become black alone and is it already: bare grey, to the bit."""
@@ -351,6 +378,10 @@ class Pictures:
             item.notes += [HELD] if held else []
             item.tac = _most(base.family, space.table[used])
             item.tac_after = _most(family, after[used])
+        if self.walk.weighs:
+            out = after if changes else self.walk.differences.landed(space, after)
+            if out is not None:
+                self.walk.differences.whole(seen.items, space, space.table[used], out[used])
         if not (changes or held) or not self.walk.apply:
             return
         named = self.walk.target if changes else seen.image["/ColorSpace"][1]
@@ -407,6 +438,15 @@ class Pictures:
                 item.after, item.tac_after = item.values, item.tac
             if share < 1 and item.ppi is not None:
                 item.new_ppi = round(item.ppi * share, 1)
+        if self.walk.weighs:
+            differences = self.walk.differences
+            low, high = np.array(space.default_decode(8)).reshape(-1, 2).T
+            meant = low + before * (high - low)
+            out = differences.landed(space, after) if not changes else after
+            if changes and outcome == "black only":
+                out = differences.in_black(after)
+            if out is not None:
+                differences.whole(seen.items, space, meant, out)
 
 
 def _most(family: str, values: np.ndarray) -> float | None:

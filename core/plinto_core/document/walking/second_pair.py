@@ -47,6 +47,7 @@ class _Job:
     destination: bytes
     profiles: dict[str, bytes]
     apply: bool
+    weighs: bool
 
 
 class _NotPlainError(Exception):
@@ -91,6 +92,7 @@ def second_pair(
     pages: int,
     *,
     apply: bool,
+    weighs: bool,
 ) -> Iterator[SecondPair | None]:
     """The second process for a long document, where there is a second core; None otherwise."""
     if pages < WORTH_IT or (os.cpu_count() or 1) < 2:
@@ -99,7 +101,7 @@ def second_pair(
     references = {policy.destination, *policy.sources.values()}
     job = _Job(
         str(path.resolve()), policy.model_dump(mode="json"), destination.data,
-        {r: resolve(r).data for r in references}, apply,
+        {r: resolve(r).data for r in references}, apply, weighs,
     )  # fmt: skip
     process = subprocess.Popen(
         [sys.executable, "-m", "plinto_core.document.walking.second_pair"],
@@ -143,8 +145,8 @@ class _PlainWalk(ContentWalk):
 
 
 class _Walk(DocumentWalk):
-    def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool) -> None:
-        super().__init__(pdf, painter, apply=apply)
+    def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool, weighs: bool) -> None:
+        super().__init__(pdf, painter, apply=apply, weighs=weighs)
         self.noted: list[Unhandled] = []
 
     def note(self, kind: str, reason: Said) -> None:
@@ -168,6 +170,7 @@ class _Walk(DocumentWalk):
         except (_NotPlainError, CoreError, pikepdf.PdfError, ValueError, TypeError, IndexError):
             # Whatever goes wrong goes wrong again in the first process, which knows what to say.
             return None
+        self.differences.close()
         known: list[tuple[tuple[object, ...], Item]] = list(self.known.items())
         return PageFinds(
             data if self.apply else None,
@@ -190,7 +193,7 @@ def _main() -> None:
 
     with open_document(Path(job.path)) as pdf:
         painter = Painter(policy, ColourMapper(policy, Profile(job.destination), resolve))
-        walk = _Walk(pdf, painter, apply=job.apply)
+        walk = _Walk(pdf, painter, apply=job.apply, weighs=job.weighs)
         for number in range(len(pdf.pages), 0, -1):
             finds = walk.finds(number)
             if finds is None:

@@ -33,19 +33,21 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
         after = mapper.hold(space.colour, samples)
     family = mapper.family if changes else space.colour.family
     origin = painter.origin(space)
-    walk.add(
-        Item(
-            page=walk.page, kind="shading", family=painter.ruled_as(space), space=space.label,
-            profile=painter.profile_name(space), origin=origin, rule=place, action=rule.action,
-            values=shown_values(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
-            after=shown_values(family, tuple(after.mean(axis=0))) if len(samples) else (),
-            outcome=painter.target_name if changes else space.label, spot=space.colour.names if painter.ruled_as(space) == "spot" else (),
-            tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
-            tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family in INKS_OF and len(samples) else None,
-            intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),
-        ),
-        ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key),
+    item = Item(
+        page=walk.page, kind="shading", family=painter.ruled_as(space), space=space.label,
+        profile=painter.profile_name(space), origin=origin, rule=place, action=rule.action,
+        values=shown_values(space.colour.family, tuple(samples.mean(axis=0))) if len(samples) else (),
+        after=shown_values(family, tuple(after.mean(axis=0))) if len(samples) else (),
+        outcome=painter.target_name if changes else space.label, spot=space.colour.names if painter.ruled_as(space) == "spot" else (),
+        tac=round(float(samples.sum(axis=1).max()) * 100, 1) if space.colour.family == "CMYK" and len(samples) else None,
+        tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family in INKS_OF and len(samples) else None,
+        intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),
     )  # fmt: skip
+    walk.add(item, ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key))
+    if walk.weighs and len(samples):
+        out = after if changes else walk.differences.landed(space, after)
+        if out is not None:
+            walk.differences.whole([item], space, samples, out)
     if not (changes or held) or not walk.apply:
         return
     made = converted_shading(

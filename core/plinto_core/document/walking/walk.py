@@ -22,6 +22,7 @@ from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.document.rules.painting import Painter, shown_values
 from plinto_core.document.rules.painting import number as number_of
 from plinto_core.document.walking.content import ContentWalk
+from plinto_core.document.walking.differences import Differences
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.mirror import mirror_page
 from plinto_core.document.walking.pictures import Pictures
@@ -63,15 +64,20 @@ class FoundElsewhere(Protocol):
 
 
 class DocumentWalk:
-    """Walks pages, forms, patterns, Type 3 glyphs and annotations. `apply` rewrites what changes."""
+    """Walks pages, forms, patterns, Type 3 glyphs and annotations. `apply` rewrites what changes;
+    `weighs` finds out how large it would become, and how far colours move."""
 
-    def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool) -> None:
+    def __init__(
+        self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool, weighs: bool = False
+    ) -> None:
         self.pdf = pdf
         checks = painter.policy.checks
         self.watch = Watch(checks) if checks else None
         """None where the policy makes no checks"""
         self.painter = painter
         self.apply = apply
+        self.weighs = weighs
+        self.differences = Differences(painter.mapper)
         self.pictures = Pictures(self)
         self.items: list[Item] = []
         """of the page at hand"""
@@ -113,6 +119,7 @@ class DocumentWalk:
         for number, page in enumerate(self.pdf.pages, 1):
             self.page = number
             self._page(page, elsewhere.page(number) if elsewhere is not None else None)
+            self.differences.close()
             self.found.close_page(self.items)
             self.begin_page()
             yield number
