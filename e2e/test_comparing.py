@@ -61,7 +61,9 @@ def test_what_an_intents_figure_means_covers_neither_picture_nor_view(
     expect(meaning).to_contain_text("CIEDE2000")
     screen.wait_for_function("document.querySelector('[role=tooltip]').offsetWidth > 200")
     box, own = meaning.bounding_box(), figure.bounding_box()
-    assert box and own and screen.viewport_size
+    assert box
+    assert own
+    assert screen.viewport_size
     assert box["y"] > own["y"]
     assert box["x"] + box["width"] <= screen.viewport_size["width"]
     layout(screen, "Two moments of the recipe")

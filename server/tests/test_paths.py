@@ -421,3 +421,12 @@ def test_nothing_of_others_is_followed(client, typed, job, django_user_model) ->
     picture = {"path": json.dumps(path("profile:oprgb")), "job": job["id"], "step": 0}
     assert stranger.get("/api/colour-paths/picture", picture).status_code == 400
     assert client.get("/api/colour-paths/picture", picture).status_code == 200
+
+
+@pytest.mark.parametrize("one", [{"first": 0}, {"second": 2}])
+def test_a_difference_has_two_steps(client, typed, press, one) -> None:
+    steps = path("lab:", press, "lab:")
+    answer = followed(client, steps, list=typed["id"], **one)
+    assert answer.status_code == 400
+    assert "two steps" in answer.json()["title"]
+    assert followed(client, steps, list=typed["id"]).status_code == 200

@@ -151,7 +151,16 @@ def test_moments_are_listed_in_words_and_can_be_seen_again(client, destination) 
     change(client, destination, intent="absolute")
     change(client, destination, ink_rules=RULES)
     change(client, destination, ink_rules={**RULES, "tac": 200})
+    softer = (
+        {**RULES["black"], "strength": 35}
+        if RULES.get("black")
+        else {"method": "gcr", "strength": 35}
+    )
+    change(client, destination, ink_rules={**RULES, "tac": 200, "black": softer})
+    change(client, destination, ink_rules={**RULES, "tac": 200, "black": {**softer, "start": 33}})
     labels = [s["label"] for s in get(client, destination, "moments")]
+    assert labels.pop() == "black start 33"
+    assert "black strength 35" in labels.pop()
     assert labels == ["start", "absolute colorimetric", "own ink rules, TAC 260 %", "TAC 200 %"]
     assert np.array_equal(view(client, destination, moment=0), before)
     assert not np.array_equal(view(client, destination), before)

@@ -8,6 +8,7 @@ from plinto_core.colorimetry.cielab import Lab_to_LCh, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.even_hue import XYZ_to_OKLab, hue_of
 from plinto_core.corrections import Adjustment, ColourRange, Correction, Curves, HueBand, Vivid
 from plinto_core.corrections.adjust import colour_weight
+from plinto_core.corrections.former import shifted_formerly
 from plinto_core.transform.sides import device_to_xyz
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -101,3 +102,27 @@ def test_impossible_curves_are_refused(points) -> None:
 def test_black_is_remade_in_a_region_only() -> None:
     with pytest.raises(ValidationError, match="inside a region"):
         Correction(black={"method": "none"})
+
+
+def test_former_corrections_keep_their_bytes() -> None:
+    correction = Correction.model_validate(
+        {
+            "lightness": 20, "chroma": -30,
+            "hues": [
+                {"hue": 30, "width": 60, "shift": 15, "lightness": -40, "chroma": 25},
+                {"hue": 280, "width": 40, "shift": -10, "lightness": 10},
+            ],
+        }
+    )  # fmt: skip
+    lab = np.array(
+        [[50, 40, 30], [30, 5, 2], [70, 10, -60], [45, -40, 0], [80, 20, 20]], dtype=float
+    )
+    assert shifted_formerly(correction, lab) == pytest.approx(
+        np.array(
+            [
+                [35.689, 27.141, 33.908], [27.45, 3.669, 1.937], [76.313, -0.396, -42.578],
+                [49.9, -28.0, 0.0], [73.029, 12.827, 20.256],
+            ]
+        ),
+        abs=0.001,
+    )  # fmt: skip

@@ -145,3 +145,16 @@ def test_only_dry_runs_compare(paper, tmp_path, resolve) -> None:
     policy = OutputPolicy.model_validate({"destination": "press", "rules": RULES})
     assert run_policy(policy, source, tmp_path / "out.pdf", resolve).colour is None
     assert inventory(source).colour is None
+
+
+def test_calibrated_greys_keep_their_lightness(paper, tried, coated) -> None:
+    space = pikepdf.Array([pikepdf.Name.CalGray, pikepdf.Dictionary(WhitePoint=[0.9505, 1, 1.089], Gamma=1.8)])  # fmt: skip
+    paper.put("/ColorSpace", "/Cal", space)
+    report = tried(paper, "/Cal cs 0.7 scn 0 0 9 9 re f", rules=[{"action": "convert"}])
+    lightness = 116 * (0.7**1.8) ** (1 / 3) - 16
+    (found,) = report.objects
+    printed = lab_of_device(coated, np.array([found.after]) / 100)
+    meant = np.array([[lightness, 0, 0]])
+    # With black point compensation all greys but white come out a little lighter.
+    assert found.de00 == pytest.approx(delta_e_2000(meant, printed)[0], abs=0.05)
+    assert found.de00 < 4

@@ -291,3 +291,60 @@ def test_what_cannot_be_decoded_is_listed_and_left(paper, converted) -> None:
     report, pdf = converted(paper, PLACE)
     assert "damaged" in report.not_handled[0].reason
     assert pdf.pages[0].Resources.XObject.Im.read_raw_bytes() == b"x" * 50
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"BitsPerCoordinate": 7},
+        {"BitsPerComponent": 3},
+        {"BitsPerComponent": 32},
+        {"Decode": [0, 200, 0, 100, 0, 1, 0, 1]},
+        {"BitsPerCoordinate": 0},
+    ],
+)
+def test_a_mesh_that_contradicts_itself_is_listed_and_left(paper, converted, wrong) -> None:
+    layout = {"BitsPerCoordinate": 8, "BitsPerComponent": 8, "Decode": [0, 200, 0, 100, 0, 1, 0, 1, 0, 1]}  # fmt: skip
+    made = pikepdf.Stream(
+        paper.pdf, bytes(24), ShadingType=4, ColorSpace=pikepdf.Name.DeviceRGB, BitsPerFlag=8, **layout | wrong
+    )  # fmt: skip
+    paper.put("/Shading", "/Sh", paper.pdf.make_indirect(made))
+    report, pdf = converted(paper, "/Sh sh")
+    assert [n.reason.code for n in report.not_handled] == ["document.mesh-contradicts"]
+    assert pdf.pages[0].Resources.Shading.Sh.read_bytes() == bytes(24)
+
+
+@pytest.mark.parametrize(("bits", "width"), [(1, 9), (2, 5), (4, 3), (4, 4)])
+def test_rows_that_end_inside_a_byte(paper, converted, coated, bits: int, width: int) -> None:
+    tones = np.random.default_rng(bits).integers(0, 2**bits, (7, width))
+    packed = np.zeros((7, -(-width * bits // 8)), np.uint8)
+    for (row, column), tone in np.ndenumerate(tones):
+        at = column * bits
+        packed[row, at // 8] |= int(tone) << (8 - bits - at % 8)
+    space = pikepdf.Array([pikepdf.Name.CalGray, pikepdf.Dictionary(WhitePoint=[0.9505, 1, 1.089], Gamma=1.8)])  # fmt: skip
+    image = paper.image(packed, space, bits, width=width)
+    paper.put("/XObject", "/Im", image)
+    report, pdf = converted(paper, PLACE)
+    assert report.not_handled == ()
+    stored = pdf.pages[0].Resources.XObject.Im
+    palette = np.frombuffer(bytes(stored.ColorSpace[3]), np.uint8).reshape(-1, 4) / 255
+    assert np.array_equal(np.frombuffer(stored.read_bytes(), np.uint8).reshape(7, -1), packed)
+    # Black alone by lightness: XYZ is the tone to the power of 1.8.
+    lightness = lab_of_device(coated, palette)[:, 0]
+    assert (np.diff(lightness) > 0).all()
+    assert palette[-1].sum() == 0
+    assert palette[0].tolist() == [0, 0, 0, 1]
+
+
+@pytest.mark.parametrize(("bits", "width"), [(1, 3), (2, 3), (4, 3), (4, 2)])
+def test_colours_of_few_bits_that_end_inside_a_byte(paper, converted, coated, bits, width) -> None:
+    tones = np.random.default_rng(bits).integers(0, 2**bits, (6, width, 3))
+    packed = np.zeros((6, -(-width * 3 * bits // 8)), np.uint8)
+    for row in range(6):
+        for number, tone in enumerate(tones[row].ravel()):
+            at = number * bits
+            packed[row, at // 8] |= int(tone) << (8 - bits - at % 8)
+    image = paper.image(packed, pikepdf.Name.DeviceRGB, bits, width=width)
+    report, stored = converted_image(paper, converted, image)
+    assert report.not_handled == ()
+    close(coated, samples(stored), tones / (2**bits - 1) * 255, limit=1.5)

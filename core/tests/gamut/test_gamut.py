@@ -117,3 +117,42 @@ def test_clipped_blues_are_turned_and_printable_colours_are_not(press_gamut) -> 
         np.degrees(np.arctan2(held[0, 2], held[0, 1]) - np.arctan2(blue[0, 2], blue[0, 1]))
     )
     assert moved < -5
+
+
+VIVID = np.array(
+    [[30, 90, -110], [50, 80, 60], [90, -20, 110], [85, -90, 80], [40, 10, -20], [12, 5, -30], [60, 0, 0], [97, -30, 5]],
+    dtype=float,
+)  # fmt: skip
+KEPT = {
+    "perceptual": [
+        [42.85, 18.61, -39.66], [51.45, 46.91, 28.97], [73.96, -9.93, 33.28], [71.2, -30.23, 23.69],
+        [40.4, 9.99, -20.0], [22.44, -0.83, -16.52], [60, 0, 0], [90.35, -12.69, 2.16],
+    ],
+    "saturation": [
+        [45.52, 20.31, -42.78], [52.0, 47.64, 29.45], [70.42, -10.78, 37.94], [68.03, -33.47, 26.42],
+        [40.4, 11.36, -22.32], [24.09, -0.71, -18.78], [60, 0, 0], [88.35, -15.31, 2.59],
+    ],
+    "held": [
+        [30.0, 56.54, -130.4], [50.0, 85.12, 52.48], [90.0, -37.24, 105.42], [85.0, -95.52, 73.33],
+        [40, 10, -20], [12.0, -4.34, -30.1], [60, 0, 0], [97.0, -29.94, 5.36],
+    ],
+}  # fmt: skip
+"""What the methods made of these colours when they were decided for (docs/methods)."""
+
+
+@pytest.mark.parametrize("way", KEPT)
+def test_vivid_colours_land_where_they_did(double_cone, way) -> None:
+    if way == "held":
+        found = hold_hue(VIVID, double_cone)
+    else:
+        found = map_colours(VIVID, double_cone, LOOKS[way])
+    assert np.abs(found - KEPT[way]).max() < 0.02
+
+
+def test_what_is_held_prints_with_its_hue(double_cone) -> None:
+    lab = VIVID[[0, 1, 2, 3, 7]]
+    held = Lab_to_LCh(hold_hue(lab, double_cone))
+    lightness = np.clip(held[:, 0], double_cone.lowest, 100)
+    printed = np.stack([lightness, double_cone.at(lightness, held[:, 2]), held[:, 2]], axis=1)
+    assert np.abs(turn(even_hue(LCh_to_Lab(printed)) - even_hue(lab))).max() < 2
+    assert np.allclose(held[:, 1], Lab_to_LCh(lab)[:, 1])

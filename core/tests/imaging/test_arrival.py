@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
+
 import numpy as np
 import pytest
 import tifffile
@@ -12,7 +14,10 @@ from psd_tools.psd.image_resources import ImageResource, ResoulutionInfo
 
 from plinto_core.errors import BadImage, CoreError
 from plinto_core.imaging import open_picture
-from plinto_core.imaging.arrival import ArrivalCheck
+from plinto_core.imaging.arrival import Arrival, ArrivalCheck
+from plinto_core.imaging.composite import _extra_channels
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.recipes.arrivals import arrival_findings
 from plinto_core.transform.standard_spaces import standard_profile
 
 RGB = (np.random.default_rng(3).random((40, 50, 3)) * 255).astype(np.uint8)
@@ -108,3 +113,33 @@ def test_sixteen_bits_that_are_eight_are_noticed(tmp_path, step, eight) -> None:
     data = (np.arange(100 * 3).reshape(10, 10, 3) % 256 * step).astype(np.uint16)
     tifffile.imwrite(tmp_path / "a.tif", data, photometric="rgb")
     assert checked(tmp_path / "a.tif").result.eight_bit is eight
+
+
+@pytest.mark.parametrize(
+    ("names", "extra"),
+    [
+        (None, ("channel 4", "channel 5")),
+        (["Varnish"], ("Varnish", "channel 5")),
+        (["Alpha", "White", "Varnish"], ("White", "Varnish")),
+        (["  ", "White"], ("White", "channel 5")),
+    ],
+)
+def test_channels_beside_the_colours_of_a_layered_document(names, extra) -> None:
+    header = SimpleNamespace(channels=5)
+    layers = SimpleNamespace(layer_info=SimpleNamespace(layer_count=1))
+    document = SimpleNamespace(header=header, layer_and_mask_information=layers)
+    resources = {} if names is None else {1006: SimpleNamespace(data=names)}
+    assert _extra_channels(document, 3, resources) == extra
+    # A negative count of layers says that the first one is the composite's transparency.
+    layers.layer_info.layer_count = -1
+    assert len(_extra_channels(document, 3, resources)) == 1
+    header.channels = 4
+    assert _extra_channels(document, 3, resources) == ()
+
+
+def test_the_share_that_clips_is_the_worse_end_s() -> None:
+    facts = PictureFacts(format="TIFF", width=10, height=10, channels=3, bits=8)
+    for top, bottom in (((0.1, 0, 0), (0, 0.25, 0)), ((0.25, 0, 0), (0, 0.1, 0))):
+        arrival = Arrival(at_top=top, at_bottom=bottom, transparent=0, eight_bit=False)
+        (found,) = [f for f in arrival_findings(facts, arrival, None) if f.code == "clipped"]
+        assert found.text.values["share"] == pytest.approx(25)

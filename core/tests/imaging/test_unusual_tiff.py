@@ -93,3 +93,17 @@ def test_kinds_that_are_not_read_are_named(
     path = write(tmp_path / "a.tif", channels, photometric, dtype=dtype, tags=tags)
     with pytest.raises(NotSupported, match=sentence):
         open_picture(path)
+
+
+def test_names_stand_behind_other_blocks(tmp_path) -> None:
+    def block(number: int, name: bytes, body: bytes) -> bytes:
+        padded = bytes([len(name)]) + name + (b"" if len(name) % 2 else b"\0")
+        data = len(body).to_bytes(4, "big") + body + bytes(len(body) % 2)
+        return b"8BIM" + number.to_bytes(2, "big") + padded + data
+
+    resource = block(1005, b"abc", b"12345") + block(1036, b"", b"1234")
+    resource += block(1006, b"de", b"\x01A\x02 B\x01 \x03Gum")
+    tags = [(RESOURCES, "B", len(resource), resource, True)]
+    path = write(tmp_path / "b.tif", 7, "separated", extras=[0, 0, 0], tags=tags)
+    with open_picture(path) as picture:
+        assert picture.facts.extra_channels == ("A", " B", "Gum")

@@ -33,6 +33,9 @@ def test_a_plain_delivery_raises_nothing() -> None:
     assert codes() == []
 
 
+FILMS = {"films": {}}
+
+
 @pytest.mark.parametrize(
     ("expected", "delivery", "now"),
     [
@@ -43,22 +46,28 @@ def test_a_plain_delivery_raises_nothing() -> None:
         ("no-size", {}, {"resolution": None}),
         ("low-resolution", {"width_mm": 2000}, {}),
         ("high-resolution", {"width_mm": 50}, {}),
-        ("enlarged", {"resolution": 600}, {}),
+        ("high-resolution enlarged", {"resolution": 600}, {}),
         ("not-mirrored", {}, {"mirrored_medium": True}),
         ("mirrored", {"mirror": True}, {}),
-        ("negative", {"negative": True}, {}),
-        ("negative-profile", {"negative": True}, {}),
+        ("", {"mirror": True}, {"mirrored_medium": True}),
+        ("negative negative-profile", {"negative": True}, {}),
         ("tac", {}, {"tac_max": 345}),
         ("gamut", {}, {"out_of_gamut": 40}),
         ("bare", {"embed": False}, {}),
         ("jpeg-cmyk", {"format": "JPEG"}, {}),
         ("tiff-16", {"bits": 16}, {}),
+        ("", {"bits": 16}, {"process": "display"}),
+        ("", {"bits": 16, **FILMS}, {"process": "screen"}),
+        ("", {"embed": False, **FILMS}, {"process": "screen"}),
+        ("pdf-16", {"format": "PDF", "bits": 16}, {}),
+        ("", {"format": "PDF", "bits": 8}, {}),
+        ("", {"format": "PDF", "bits": 16, **FILMS}, {"process": "screen"}),
         ("films", {}, {"process": "screen"}),
         ("size", {"resolution": 300}, {"resolution": None}),
     ],
 )
-def test_every_surprise_is_named(expected, delivery, now) -> None:
-    assert expected in codes(delivery, **now)
+def test_every_surprise_is_named_and_no_other(expected, delivery, now) -> None:
+    assert codes(delivery, **now) == expected.split()
 
 
 def test_stops_come_first() -> None:

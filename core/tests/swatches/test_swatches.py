@@ -211,6 +211,14 @@ def test_what_is_written_is_well_formed_and_in_its_namespace() -> None:
     assert root.findtext(".//{*}Illuminant") == "D50"
 
 
+def test_colours_under_d50_carry_no_note_and_others_name_their_light() -> None:
+    data = write_swatches(swatches("Lab ", SPACES["Lab "], title="chart"), "cxf")
+    assert read_swatches(data)[0].notes == ()
+    (found,) = read_swatches(data.replace(b">D50<", b">F11<"))[0].notes
+    assert found.code == "swatches.cxf-white"
+    assert "F11" in found
+
+
 def test_neutrals_go_from_white_to_black() -> None:
     found = ready.neutrals(5)
     assert found.values.tolist() == [[100, 0, 0], [75, 0, 0], [50, 0, 0], [25, 0, 0], [0, 0, 0]]

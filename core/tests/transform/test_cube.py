@@ -46,3 +46,26 @@ def test_what_is_no_table_is_refused_with_a_sentence(data) -> None:
 def test_a_missing_file(tmp_path) -> None:
     with pytest.raises(BadInput, match="cannot be read"):
         read_cube(tmp_path / "no.cube")
+
+
+def test_a_domain_that_begins_below_nought() -> None:
+    table = parse_cube(b"LUT_1D_SIZE 2\nDOMAIN_MIN -1 0.5 0\nDOMAIN_MAX 3 1 4\n0 0 0\n1 1 1\n")
+    found = table.apply(np.array([[1.0, 0.75, 1.0], [0.0, 0.25, 0.5]]))
+    assert found == pytest.approx(np.array([[0.5, 0.5, 0.25], [0.25, 0.0, 0.125]]))
+
+
+@pytest.mark.parametrize(
+    "head",
+    [
+        "",
+        "LUT_1D_SIZE 1",
+        "LUT_3D_SIZE 1",
+        "LUT_1D_SIZE 70000",
+        "LUT_3D_SIZE 300",
+        "LUT_1D_SIZE -2",
+    ],
+)
+def test_a_size_outside_what_there_is(head) -> None:
+    with pytest.raises(BadInput) as caught:
+        parse_cube(f"{head}\n0 0 0\n1 1 1\n".encode())
+    assert caught.value.said.code == "transform.cube-size"
