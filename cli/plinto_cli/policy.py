@@ -74,6 +74,8 @@ _OF_A_POLICY: Any = {
             "stops",
             "over_tac",
             "size_after",
+            "size_forecast",
+            "colour",
             "output_intent_after",
             "pdfx",
             "pdfx_before",
@@ -81,7 +83,7 @@ _OF_A_POLICY: Any = {
         ),
         True,
     ),
-    "objects": {"__all__": {"rule", "action", "after", "tac_after", "outcome"}},
+    "objects": {"__all__": {"rule", "action", "after", "tac_after", "de00", "outcome"}},
 }
 """What a report says of a policy; an inventory has none."""
 
@@ -230,9 +232,26 @@ def _say(done: PolicyReport, family: str) -> None:
         click.echo(f"{kept.standard}, {breach.rule}, {breach.where}: {breach.text}")  # type: ignore[union-attr]
     if done.pdfx is not None and done.pdfx.marked:
         click.echo(f"The result is marked as {done.pdfx.standard}.")
+    for line in _expected(done):
+        click.echo(line)
     broken = done.pdfx is not None and bool(done.pdfx.breaches)
     if left or done.not_handled or done.wants_a_look or broken:
         raise SystemExit(4)
+
+
+def _expected(done: PolicyReport) -> list[str]:
+    """What a dry run says of size and colour."""
+    told = []
+    if done.size_forecast is not None:
+        told.append(
+            f"{done.size_before / 1e6:.2f} MB will be about {done.size_forecast / 1e6:.2f} MB."
+        )
+    if done.colour is not None:
+        told.append(
+            f"Colours move by {done.colour.mean:.1f} dE00 in the mean, 95 % of {done.colour.objects}"
+            f" objects by less than {done.colour.p95:.1f}, at most {done.colour.greatest:.1f}."
+        )
+    return told
 
 
 def _few(pages: tuple[int, ...]) -> str:
@@ -250,6 +269,34 @@ def policy_checks() -> None:
         )
         mends = f" Mended: {kind.mends}" if kind.mends else ""
         click.echo(f"{name}{limit}: {kind.help}{mends}")
+
+
+@policy_group.command("try")
+@click.argument("source_file", metavar="IN")
+@click.argument("policy_files", nargs=-1, required=True, metavar="POLICY.json...")
+@click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
+def policy_try(source_file: str, policy_files: tuple[str, ...], as_json: bool) -> None:
+    """Several policies dry on one document, side by side in size, colour and ink."""
+    policies = [parse_policy(read_json(name, "policy")) for name in policy_files]
+    reports = []
+    for policy in policies:
+        with progress_bar(policy.name) as progress:
+            reports.append(
+                dry_run(policy, Path(source_file), referenced_profile, progress=progress)
+            )
+    if as_json:
+        click.echo(json.dumps([r.model_dump(mode="json") for r in reports], indent=2))
+        return
+    click.echo("    MB    mean  95 % greatest dE00  most ink  stops at  policy")
+    for report in reports:
+        size, colour, ink = report.size_forecast, report.colour, report.tac.after
+        moved = (
+            f"{colour.mean:6.1f}{colour.p95:6.1f}{colour.greatest:9.1f}     "
+            if colour is not None
+            else f"{'-':>6}{'-':>6}{'-':>9}     "
+        )
+        shown = f"{(size or 0) / 1e6:6.2f}  {moved}{f'{ink:.0f} %' if ink else '-':>10}"
+        click.echo(f"{shown}{report.stops:>10}  {report.policy}")
 
 
 @policy_group.command("compare")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import socket
 import subprocess
 import sys
@@ -221,6 +222,33 @@ def test_what_stays_in_rgb_is_said_and_has_an_exit_status(tmp_path, profile_file
     assert done.returncode == 0
     assert "stay in" not in done.stdout
     assert "rule " in done.stdout
+    assert re.search(r"\d\.\d\d MB will be about \d\.\d\d MB\.", done.stdout)
+    assert re.search(r"Colours move by \d+\.\d dE00 in the mean", done.stdout)
+
+
+def test_several_policies_on_a_document_side_by_side(tmp_path, profile_file) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=4)
+    for kind in ("strict-press", "bare-cmyk"):
+        made = plinto("policy", "new", kind, "--to", profile_file)
+        (tmp_path / f"{kind}.json").write_text(made.stdout)
+    words = ("policy", "try", tmp_path / "atlas.pdf", tmp_path / "strict-press.json", tmp_path / "bare-cmyk.json")  # fmt: skip
+    done = plinto(*words)
+    assert done.returncode == 0
+    head, strict, bare = done.stdout.splitlines()
+    assert head.split()[0] == "MB"
+    assert strict.endswith("Strict press")
+    assert bare.endswith("Receiver wants bare CMYK")
+    reports = json.loads(plinto(*words, "--json").stdout)
+    for line, report in zip((strict, bare), reports, strict=True):
+        figures = line.split()
+        assert float(figures[0]) == pytest.approx(report["size_forecast"] / 1e6, abs=0.01)
+        assert float(figures[1]) == pytest.approx(report["colour"]["mean"], abs=0.05)
+        assert float(figures[3]) == pytest.approx(report["colour"]["greatest"], abs=0.05)
+        assert figures[4] == f"{report['tac']['after']:.0f}"
+        assert int(figures[6]) == report["stops"]
+    assert reports[0]["stops"] > 0
+    assert plinto("policy", "try", tmp_path / "atlas.pdf").returncode == 2
+    assert plinto("policy", "try", tmp_path / "no.pdf", tmp_path / "bare-cmyk.json").returncode == 3
 
 
 def test_damaged_documents_leave_the_terminal_to_plinto(tmp_path, profile_file) -> None:

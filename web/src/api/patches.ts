@@ -4,7 +4,7 @@ export type Patch = Record<string, unknown>;
 
 /** Objects whose keys are data: a key that is missing there was removed. */
 export const RECIPE_KEYS = new Set(["plates", "ink_rules.limits", "delivery.films.angles"]);
-export const POLICY_KEYS = new Set(["sources", "builds"]);
+export const POLICY_KEYS = new Set(["sources", "builds", "images"]);
 /** Objects whose values are changed as a whole: the inks of a build belong together. */
 const WHOLE = new Set(["builds"]);
 const NONE = new Set<string>();

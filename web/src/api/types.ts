@@ -49,6 +49,7 @@ export type Said = Schemas["Said"];
 export type CurvePoints = [number, number][];
 export type OutputPolicy = Schemas["OutputPolicy"];
 export type PolicyRule = Schemas["Rule"];
+export type ImagesOf = Schemas["ImagesOf"];
 export type Policy = Schemas["PolicyData"];
 export type PdfDocument = Schemas["DocumentData"];
 export type PolicyRun = Schemas["PolicyRunData"];

@@ -247,7 +247,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
       )}
       {rules && (
         <Box sx={{ mb: 2 }}>
-          <RulesEditor policy={draft} onChange={setDraft} />
+          <RulesEditor policy={draft} layers={report?.layers} onChange={setDraft} />
           <SpotBuilds policy={draft} onChange={setDraft} />
         </Box>
       )}

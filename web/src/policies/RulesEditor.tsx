@@ -25,11 +25,13 @@ const bySize = (objects: PolicyRule["objects"]) => objects === "text" || objects
 
 interface Props {
   policy: OutputPolicy;
+  /** Names of the document's layers, which are offered. */
+  layers?: readonly string[];
   onChange: (policy: OutputPolicy) => void;
 }
 
 /** The rules in order, the first that fits decides; and what holds for all objects. */
-export function RulesEditor({ policy, onChange }: Props) {
+export function RulesEditor({ policy, layers = [], onChange }: Props) {
   const set = (part: Partial<OutputPolicy>) => onChange({ ...policy, ...part });
   const put = (index: number, part: Partial<PolicyRule>) =>
     set({ rules: policy.rules.map((r, i) => (i === index ? { ...r, ...part } : r)) });
@@ -189,6 +191,20 @@ export function RulesEditor({ policy, onChange }: Props) {
               )}
             <Box sx={{ ml: "auto", display: "flex", alignItems: "center", gap: 0.75 }}>
               <InputBase
+                key={`layer ${rule.layer}`}
+                defaultValue={rule.layer}
+                placeholder="all layers"
+                inputProps={{
+                  "aria-label": "Layer",
+                  title: "A name; * stands for any letters. Empty: on any layer and on none.",
+                  maxLength: 200,
+                  list: "layers-of-the-document",
+                }}
+                onBlur={(e) => e.target.value !== rule.layer && put(i, { layer: e.target.value })}
+                onKeyDown={(e) => e.key === "Enter" && (e.target as HTMLInputElement).blur()}
+                sx={{ fontSize: 12.5, width: 70, borderBottom: 1, borderColor: "text.secondary" }}
+              />
+              <InputBase
                 key={rule.pages}
                 defaultValue={rule.pages}
                 placeholder="all pages"
@@ -249,6 +265,11 @@ export function RulesEditor({ policy, onChange }: Props) {
           </Typography>
         </Box>
       </Box>
+      <datalist id="layers-of-the-document">
+        {layers.map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
       <WholeDocument policy={policy} onChange={onChange} />
       <ChecksEditor policy={policy} onChange={(checks) => set({ checks })} />
     </Box>

@@ -1,9 +1,17 @@
 import { Box, Typography } from "@mui/material";
 
 import type { OutputPolicy } from "../api";
+import { Explained, Pick } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
 import { Destination } from "./Destination";
+import { Images } from "./Images";
 import { Standard } from "./Standard";
+
+const GROUP_SPACES: Record<OutputPolicy["group_space"], string> = {
+  rules: "as ruled",
+  destination: "the destination's space",
+  keep: "its own space",
+};
 
 interface Props {
   policy: OutputPolicy;
@@ -81,60 +89,26 @@ export function WholeDocument({ policy, onChange }: Props) {
         onChange={(on) => set({ tac_action: on ? "enforce" : "report" })}
         help="Off: what is over the limit is only reported."
       />
-      <Toggle
-        label="Reduce fine images"
-        checked={policy.resolution.above === "downsample"}
-        onChange={(on) =>
-          set({ resolution: { ...policy.resolution, above: on ? "downsample" : "report" } })
-        }
-        help={`Images above ${policy.resolution.high} ppi at their largest size are reduced by a Lanczos filter.`}
-      />
-      <NumberField
-        label="Coarse below"
-        help="Images coarser than this are reported."
-        value={policy.resolution.low}
-        unit="ppi"
-        min={0}
-        max={10_000}
-        onRest={(low) => low !== null && set({ resolution: { ...policy.resolution, low } })}
-      />
-      <NumberField
-        label="Fine above"
-        help="Images finer than this are reduced or reported."
-        value={policy.resolution.high}
-        unit="ppi"
-        min={72}
-        max={20_000}
-        onRest={(high) => high && set({ resolution: { ...policy.resolution, high } })}
-      />
-      <NumberField
-        label="To"
-        help="What they are reduced to."
-        value={policy.resolution.to}
-        unit="ppi"
-        min={36}
-        max={10_000}
-        onRest={(to) => to && set({ resolution: { ...policy.resolution, to } })}
-      />
-      <Toggle
-        label="JPEG for images"
-        checked={policy.compression.kind === "jpeg"}
-        onChange={(on) =>
-          set({ compression: { ...policy.compression, kind: on ? "jpeg" : "lossless" } })
-        }
-        help={`Quality ${policy.compression.quality}. Off: lossless.`}
-      />
-      {policy.compression.kind === "jpeg" && (
-        <NumberField
-          label="Quality"
-          help="100 is the largest file with the least loss."
-          value={policy.compression.quality}
-          unit=""
-          min={1}
-          max={100}
-          onRest={(quality) => quality && set({ compression: { ...policy.compression, quality } })}
+      <Images policy={policy} set={set} />
+      <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
+        <Typography sx={{ flex: 1 }}>
+          <Explained text="What transparency is mixed in. By the destination also pages that name no space.">
+            Groups blend in
+          </Explained>
+        </Typography>
+        <Pick
+          label="Groups blend in"
+          value={policy.group_space}
+          options={GROUP_SPACES}
+          onChange={(group_space) => set({ group_space })}
         />
-      )}
+      </Box>
+      <Toggle
+        label="Transfer functions taken out"
+        checked={policy.transfer === "remove"}
+        onChange={(on) => set({ transfer: on ? "remove" : "keep" })}
+        help="They change tones on the way to the plates. Off: they stay, and are named."
+      />
       <Toggle
         label="CMYK left goes out bare"
         checked={policy.bare_cmyk ?? false}

@@ -21,7 +21,8 @@ const takes = (earlier: PolicyRule, kind: Kind, space: string, rule: PolicyRule)
   (earlier.space === "all" || earlier.space === space) &&
   (earlier.spot === "" || earlier.spot === rule.spot) &&
   (!earlier.below || (!!rule.below && rule.below <= earlier.below)) &&
-  (!earlier.pages || earlier.pages === rule.pages);
+  (!earlier.pages || earlier.pages === rule.pages) &&
+  (!earlier.layer || earlier.layer === rule.layer);
 
 /** For every rule that can never act the numbers, from 1, of the earlier rules that take all its objects; else an empty list. */
 export function unreachable(rules: readonly PolicyRule[]): number[][] {

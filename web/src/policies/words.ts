@@ -93,7 +93,7 @@ export const SIGNATURES: Partial<Record<PolicyRule["space"], string>> = {
 export function ruleFor(rule: PolicyRule): string {
   const space = rule.space === "spot" && rule.spot ? `spot “${rule.spot}”` : SPACES[rule.space];
   const what = rule.objects === "all" ? "Everything" : OBJECTS[rule.objects];
-  return `${what}${rule.below ? ` below ${rule.below} pt` : ""} in ${space}${rule.pages ? `, pages ${rule.pages}` : ""}`;
+  return `${what}${rule.below ? ` below ${rule.below} pt` : ""} in ${space}${rule.pages ? `, pages ${rule.pages}` : ""}${rule.layer ? `, layer “${rule.layer}”` : ""}`;
 }
 
 /** What a rule does, beside its action. */

@@ -273,6 +273,13 @@ def reduce(pixels: Pixels, share: float) -> Pixels:
     return np.concatenate(list(resampled(bands, (height, width), wanted)))
 
 
+def thinned(samples: Pixels, share: float) -> Pixels:
+    """(height, width[, 1]) samples of one bit reduced to fewer, each by what covers more of it."""
+    flat = samples.reshape(samples.shape[0], samples.shape[1], 1)
+    grey = reduce(np.where(flat > 0, 255, 0).astype(np.uint8), share)
+    return np.asarray(grey[..., 0] >= 128, dtype=np.uint8)
+
+
 def new_image(
     pdf: pikepdf.Pdf, pixels: Pixels, space: Any, *, jpeg_quality: int | None, old: Any
 ) -> pikepdf.Stream:

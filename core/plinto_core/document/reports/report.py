@@ -97,6 +97,7 @@ class PolicyReport(Report):
     tac: HighestTotals
     over_tac: int
     transparency: bool = False
+    layers: tuple[str, ...] = ()
     fonts: tuple[str, ...] = ()
     spots: tuple[str, ...] = ()
     remarks: tuple[Said, ...] = ()

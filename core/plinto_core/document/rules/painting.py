@@ -32,6 +32,8 @@ class Painter:
         """whether objects of one colour may meet different rules"""
         self.page: int | None = None
         """that is painted, from 1; None for no certain one"""
+        self.layers: tuple[str, ...] = ()
+        """the names of those that what is painted lies on"""
 
     def rule(self, objects: str, space: ColourSpace, size: float | None = None) -> tuple[int, Rule]:
         """The rule for an object, keep spot understood as leaving it; size : as a policy asks for it.
@@ -43,7 +45,7 @@ class Painter:
             return 0, Rule(action="leave")
         known = self.ruled_as(space)
         names = colour.names if known == "spot" else ()
-        return self.policy.rule_for(objects, known, names, size, self.page)
+        return self.policy.rule_for(objects, known, names, size, self.page, self.layers)
 
     def ruled_as(self, space: ColourSpace) -> str:
         """The family that rules know a space by: inks of the destination by name are its process inks."""

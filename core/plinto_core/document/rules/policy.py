@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fnmatch import fnmatchcase
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 
 from pydantic import (
     AfterValidator,
@@ -45,7 +45,8 @@ class Rule(_Frozen):
     """The first rule that fits an object decides; vectors include text, images include line art (one
     bit a pixel).
 
-    below : text smaller, or lines thinner than this, in points; None for all, areas among them; pages : as in page_ranges, "" for all; spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
+    below : text smaller, or lines thinner than this, in points; None for all, areas among them; pages : as
+    in page_ranges, "" for all; layer : a name, "" for all and none, * standing for any letters; spot : a colorant's name, "" for all, * standing for any letters; intent : fixed, or "own" with `fallback` where the object
     states none; convert takes spot colours to the destination's inks; black takes colours to black
     alone by their lightness; link : a device link by reference that makes the destination's numbers, in
     place of intent and BPC.
@@ -56,6 +57,7 @@ class Rule(_Frozen):
     space: Space = "all"
     spot: str = Field("", max_length=200)
     pages: Annotated[str, Field(max_length=200), AfterValidator(tidy)] = ""
+    layer: str = Field("", max_length=200)
     action: Action
     intent: Intent | Literal["own"] = "relative"
     fallback: Intent = "relative"
@@ -105,6 +107,10 @@ class Rule(_Frozen):
         """Whether the object's own numbers go out; a spot colour keeps its ink."""
         return self.action in ("leave", "keep spot")
 
+    def on_layer(self, layers: tuple[str, ...]) -> bool:
+        """Whether the rule is for what lies on these layers."""
+        return not self.layer or any(_is_named(name, self.layer) for name in layers)
+
     def key(self, intent: str) -> str:
         """All of the rule that decides what a colour becomes, under an intent; for caches."""
         return f"{self.action}:{intent}:{self.bpc}:{self.vivid}:{self.link}"
@@ -137,6 +143,17 @@ class Compression(_Frozen):
     quality: int = Field(90, ge=1, le=100)
 
 
+ImageKind = Literal["grey", "line art"]
+
+
+class ImagesOf(_Frozen):
+    """What holds for images of one kind in place of what holds for all. Line art is never packed with
+    loss, and stays line art when it is reduced."""
+
+    resolution: ResolutionRule = ResolutionRule()
+    compression: Compression = Compression()
+
+
 class OutputPolicy(_Frozen):
     """destination : a profile reference; sources : stand-ins where no profile is given.
 
@@ -146,6 +163,10 @@ class OutputPolicy(_Frozen):
     bare_cmyk : profiles are taken off CMYK that is left, its numbers stay; checks : of preflight; pdfx : the part of ISO 15930 that the result is checked against; pdfx_made : and made for, marked
     as such where nothing is found to break it; condition, registry : the printing condition's name in
     the output intent and the registry that knows it, "" for what is known of the destination;
+    images : resolution and packing of kinds of images that have their own; transfer : what becomes of
+    transfer functions, which change tones on the way to the plates; group_space : what transparency groups
+    blend in: as the rules convert its space, the destination's in every case and for pages that name none,
+    or as it is;
     builds : by the name of a spot colour, the destination's inks in percent that stand for its solid
     where a rule converts it, and their share for its tints.
     """
@@ -165,6 +186,9 @@ class OutputPolicy(_Frozen):
     tac_action: Literal["enforce", "report"] = "report"
     resolution: ResolutionRule = ResolutionRule()
     compression: Compression = Compression()
+    images: dict[ImageKind, ImagesOf] = Field(default_factory=dict)
+    transfer: Literal["keep", "remove"] = "keep"
+    group_space: Literal["rules", "destination", "keep"] = "rules"
     bare_cmyk: bool = False
     profile_in: bool = True
     output_intent: bool = True
@@ -181,9 +205,32 @@ class OutputPolicy(_Frozen):
     registry: str = Field("", max_length=200)
 
     @property
-    def tells_apart(self) -> bool:
-        """Whether text, or things by their size, may meet another rule than areas in the same colour."""
+    def tells_text(self) -> bool:
+        """Whether rules know text from vectors."""
         return any(r.objects == "text" or r.below is not None for r in self.rules)
+
+    @property
+    def tells_layers(self) -> bool:
+        return any(r.layer for r in self.rules)
+
+    @property
+    def tells_apart(self) -> bool:
+        """Whether text, or things by their size or layer, may meet another rule than areas in the same
+        colour."""
+        return self.tells_text or self.tells_layers
+
+    def images_of(self, kind: str) -> ImagesOf:
+        """How images of a kind ("grey", "line art", else colour) are reduced and packed.
+
+        Line art is fine by its nature: it is reduced only where the policy says so of line art.
+        """
+        own = self.images.get(cast(ImageKind, kind))
+        if own is not None:
+            return own
+        general = self.resolution
+        if kind == "line art":
+            general = general.model_copy(update={"above": "report"})
+        return ImagesOf(resolution=general, compression=self.compression)
 
     @property
     def enforced_tac(self) -> float | None:
@@ -205,12 +252,12 @@ class OutputPolicy(_Frozen):
 
     def rule_for(
         self, objects: str, family: str, names: tuple[str, ...] = (), size: float | None = None,
-        page: int | None = None,
+        page: int | None = None, layers: tuple[str, ...] = (),
     ) -> tuple[int, Rule]:  # fmt: skip
         """The number (from 1, 0 where none fits) and the rule for an object.
 
         size : of text, or the width of a line, in points; None for what has none; page : from 1, None
-        for any page, which rules for some pages do not fit.
+        for any page, which rules for some pages do not fit; layers : the names of all it lies on.
         """
         kinds = ("all", objects, _INCLUDED_IN.get(objects))
         for number, rule in enumerate(self.rules, 1):
@@ -219,6 +266,8 @@ class OutputPolicy(_Frozen):
             if rule.pages and (page is None or not names_page(rule.pages, page)):
                 continue
             if rule.below is not None and (size is None or size >= rule.below):
+                continue
+            if not rule.on_layer(layers):
                 continue
             if rule.spot and not any(_is_named(name, rule.spot) for name in names):
                 continue

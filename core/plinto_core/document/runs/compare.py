@@ -52,7 +52,8 @@ def _rule(rule: Rule | None) -> str:
     spot = f" “{rule.spot}”" if rule.spot else ""
     below = f" below {rule.below:g} pt" if rule.below is not None else ""
     pages = f" on pages {rule.pages}" if rule.pages else ""
-    text = f"{what}{below} in {space}{spot}{pages}: {rule.action}"
+    layer = f" on layer “{rule.layer}”" if rule.layer else ""
+    text = f"{what}{below} in {space}{spot}{pages}{layer}: {rule.action}"
     if rule.converts:
         intent = f"own, else {rule.fallback}" if rule.intent == "own" else rule.intent
         linked = f"by the device link {rule.link[:16]}" if rule.link else ""
@@ -65,6 +66,8 @@ def _rule(rule: Rule | None) -> str:
 def _settings(policy: OutputPolicy) -> dict[str, str]:
     data = policy.model_dump(mode="json", exclude={"rules", "version", "name", "checks"})
     data["build of"] = data.pop("builds")
+    for kind, own in data.pop("images").items():
+        data |= {f"{kind} {part}": value for part, value in own.items()}
     data |= {f"check {c.what}": f"{c.severity}{_limit(c)}" for c in policy.checks}
     flat: dict[str, str] = {}
     for key, value in data.items():

@@ -10,7 +10,9 @@ import pikepdf
 
 from plinto_core.arrays import Progress
 from plinto_core.document.pdf.bare import bare_inks
+from plinto_core.document.pdf.layers import layers_of
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
+from plinto_core.document.pdf.transfer import remove_transfer
 from plinto_core.document.pdfx.breach import breach_data
 from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.claims import end_claims
@@ -101,6 +103,11 @@ def _worked(
         if target is not None:
             refuse_stopped(found)
             mend_document(pdf, policy)
+            if policy.transfer == "remove":
+                removed = remove_transfer(pdf)
+                walk.found.remarks += (
+                    [say("document.transfer-removed", count=removed)] if removed else []
+                )
             _remove_defaults(pdf, painter)
             if policy.bare_cmyk and painter.mapper.family == "CMYK":
                 bare_inks(pdf)
@@ -126,6 +133,7 @@ def _worked(
             destination=destination.description,
             inks=painter.mapper.inks,
             output_intent=own.description if own else None,
+            layers=layers_of(pdf),
             transparency=bool(walk.transparent),
             fonts=tuple(sorted(walk.fonts)[:500]),
             findings=tuple(found),

@@ -14,6 +14,7 @@ from plinto_core.document.pdf.bounds import check_size_of_stream
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import intent_of
 from plinto_core.document.pdf.items import Box, Item
+from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
@@ -75,11 +76,21 @@ class ContentWalk(Places):
         self.out: list[Any] = []
         self._path_at = 0
         """where the present path begins in what is written: no colour may be set inside it"""
+        self._layers = self.painter.layers
+        """that the stream as a whole lies on"""
+        self._marked: list[tuple[str, ...]] = []
+        """the layers outside each marked content that is open"""
         self._device: dict[str, ColourSpace] = {}
         self._fonts: set[str] = set()
 
     def run(self, source: Any) -> bytes | None:
         """Walk a page, form or glyph; new bytes where its colours were rewritten."""
+        try:
+            return self._run(source)
+        finally:
+            self.painter.layers = self._layers
+
+    def _run(self, source: Any) -> bytes | None:
         check_size_of_stream(source)
         instructions = pikepdf.parse_content_stream(source)
         self.walk.count(len(instructions))
@@ -109,6 +120,7 @@ class ContentWalk(Places):
                 done = False
             if not done:
                 self.out.append(instruction)
+        self.painter.layers = self._layers
         if self._begins:
             self._begin_in_black()
         return pikepdf.unparse_content_stream(self.out) if self.changed else None
@@ -145,7 +157,27 @@ class ContentWalk(Places):
             intent = self.painter.intent(rule, self.state.intent)
             self.painter.mapper.prefetch(space.colour, list(found), rule, intent)
 
+    def rule_at_start(self, space: ColourSpace) -> int:
+        """The number of the rule for areas where the stream begins, on no layer of its own."""
+        now, self.painter.layers = self.painter.layers, self._layers
+        try:
+            return self.painter.rule("vectors", space)[0]
+        finally:
+            self.painter.layers = now
+
     # Operators; each returns True where it was replaced
+
+    def _marked_begun(self, operator: str, operands: Any) -> bool:
+        self._marked.append(self.painter.layers)
+        if self.painter.tells_apart and operator == "BDC" and str(operands[0]) == "/OC":
+            given = self.resource("/Properties", str(operands[1]))
+            self.painter.layers = (*self.painter.layers, *names_of(given))
+        return False
+
+    def _marked_ended(self, operator: str, operands: Any) -> bool:
+        if self._marked:
+            self.painter.layers = self._marked.pop()
+        return False
 
     def _done(self, operator: str, operands: Any) -> bool:
         self._object(str(operands[0]))
@@ -509,6 +541,8 @@ _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
     **dict.fromkeys(("m", "l"), ContentWalk._line),
     **dict.fromkeys(("c", "v", "y"), ContentWalk._curve),
     **dict.fromkeys(("Td", "TD"), ContentWalk._text_moved),
+    **dict.fromkeys(("BDC", "BMC"), ContentWalk._marked_begun),
+    "EMC": ContentWalk._marked_ended,
     "q": ContentWalk._saved,
     "Q": ContentWalk._restored,
     "cm": ContentWalk._moved,

@@ -1,4 +1,4 @@
-"""Colours set anew for objects that meet another rule than areas in the same colour."""
+"""Colours set anew for objects that meet another rule than what their colour was written by."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ def fit(
         return paint
     number, _ = content.painter.rule(objects, paint.space, size)
     # Black that nobody has set is written where the stream begins, as areas are.
-    written = content.painter.rule("vectors", paint.space)[0] if paint.unset else paint.ruled
+    written = content.rule_at_start(paint.space) if paint.unset else paint.ruled
     if number == written:
         return paint
     stroke = side == "stroke"

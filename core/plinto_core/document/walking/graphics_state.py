@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 import pikepdf
 
 from plinto_core.document.pdf.images import intent_of
+from plinto_core.document.pdf.transfer import has_transfer
 from plinto_core.document.walking.overprint import with_overprint
 from plinto_core.words import say
 
@@ -25,12 +26,8 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
     chosen = given.get("/Font")
     if isinstance(chosen, pikepdf.Array) and len(chosen) == 2:
         content.state = content.state.changed(font=chosen[0], text_size=abs(float(chosen[1])))
-    for key in ("/TR", "/TR2"):
-        if key in given and str(given[key]) not in ("/Identity", "/Default"):
-            walk.note(
-                "transfer function",
-                say("document.transfer-left"),
-            )
+    if has_transfer(given) and walk.painter.policy.transfer == "keep":
+        walk.note("transfer function", say("document.transfer-left"))
     if {"/OP", "/op", "/OPM"} & set(given.keys()):
         content.state = with_overprint(content.state, given)
     if "/SMask" in given and isinstance(given["/SMask"], pikepdf.Dictionary):

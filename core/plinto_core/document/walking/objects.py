@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import pikepdf
 
+from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import box_of
 from plinto_core.document.walking.resources import add_image
@@ -24,6 +25,16 @@ def place_object(content: ContentWalk, name: str) -> None:
     found = content.resource("/XObject", name)
     if found is None:
         raise BadDocument(say("document.object-undefined", name=name))
+    painter = content.painter
+    outside = painter.layers
+    painter.layers = (*outside, *names_of(found.get("/OC")))
+    try:
+        _placed(content, found)
+    finally:
+        painter.layers = outside
+
+
+def _placed(content: ContentWalk, found: Any) -> None:
     kind = str(found.get("/Subtype", ""))
     if kind == "/Form":
         content.walk.form(found, content.resources, content.state, content.depth)

@@ -6,6 +6,7 @@ An image may stand on many pages at different sizes; it is reduced for the large
 from __future__ import annotations
 
 import math
+import zlib
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
@@ -26,13 +27,14 @@ from plinto_core.document.pdf.images import (
     palette_indices,
     read_samples,
     reduce,
+    thinned,
 )
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD, INKS_OF
-from plinto_core.document.rules.policy import Rule
+from plinto_core.document.rules.policy import ImagesOf, Rule
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
 from plinto_core.words import say
 
@@ -50,14 +52,24 @@ class _Seen:
     facts: ImageFacts
     rule: Rule
     intent: str
-    items: list[Item] = field(default_factory=list)
     page: int = 0
+    layers: tuple[str, ...] = ()
+    items: list[Item] = field(default_factory=list)
     over: bool | None = None
     """Whether a pixel is over the TAC, None where it was not looked at."""
 
     @property
     def least_ppi(self) -> float:
         return min((i.ppi for i in self.items if i.ppi), default=math.inf)
+
+
+def _is_line_art(facts: ImageFacts) -> bool:
+    return facts.bits == 1 and facts.space is not None and facts.space.channels == 1
+
+
+def _bits(image: Pixels) -> bytes:
+    """(height, width) 0 or 1, packed by rows."""
+    return zlib.compress(np.packbits(image, axis=1).tobytes(), 9)
 
 
 def kind_of(facts: ImageFacts) -> str:
@@ -113,11 +125,13 @@ class Pictures:
             _, rule = self.walk.painter.rule(kind_of(facts), facts.space)
             intent = self.walk.painter.intent(rule, facts.intent or state.intent)
             known = self._seen[key] = _Seen(
-                image, resources, facts, rule, intent, page=self.walk.page
+                image, resources, facts, rule, intent, self.walk.page, self.walk.painter.layers
             )
         if known.facts.masked == "soft":
             self.walk.see_through(say("document.image-soft-mask"))
         item = self._item(known, state)
+        if known.items and known.items[0].rule != item.rule:
+            self.walk.note("image", say("document.image-two-layers"))
         self.walk.items.append(item)
         known.items.append(item)
         return self._changes(known)
@@ -148,7 +162,7 @@ class Pictures:
             filters=tuple(f.removeprefix("/") for f in facts.filters),
         )  # fmt: skip
         item.notes += painter.notes(space, kind_of(facts))
-        item.notes += painter.policy.resolution.notes(item.ppi)
+        item.notes += self._treatment(seen).resolution.notes(item.ppi)
         return item
 
     def _changes(self, seen: _Seen) -> bool:
@@ -190,7 +204,7 @@ class Pictures:
 
     def _share(self, seen: _Seen) -> float:
         """By how much an image is reduced, 1 for not at all."""
-        limits = self.walk.painter.policy.resolution
+        limits = self._treatment(seen).resolution
         if (
             limits.above != "downsample"
             or seen.least_ppi <= limits.high
@@ -198,10 +212,10 @@ class Pictures:
         ):
             return 1.0
         assert seen.facts.space is not None
-        if (
-            seen.facts.space.label == "Indexed"
-            or seen.facts.bits < 8
-            or seen.facts.masked == "colour key"
+        if seen.facts.masked == "colour key":
+            return 1.0
+        if not _is_line_art(seen.facts) and (
+            seen.facts.space.label == "Indexed" or seen.facts.bits < 8
         ):
             return 1.0
         return min(1.0, limits.to / seen.least_ppi)
@@ -210,6 +224,7 @@ class Pictures:
         """Convert, or in a dry run look at, every image once."""
         for seen in self._seen.values():
             self.walk.page = seen.page
+            self.walk.painter.layers = seen.layers
             try:
                 self._finish(seen)
             except CoreError as error:
@@ -229,7 +244,7 @@ class Pictures:
         if space.label == "Indexed":
             if has_matte(seen.image):
                 raise NotSupported(say("document.palette-matte"))
-            self._palette(seen, samples)
+            self._palette(seen, samples, share)
             return
         pixels = decoded(seen.image, samples, seen.facts)
         matte = has_matte(seen.image)
@@ -241,10 +256,14 @@ class Pictures:
             self.growth += self._growth(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
-        if share == 1 and self._same_black(seen):
+        line_art = _is_line_art(seen.facts)
+        if (share == 1 or line_art) and seen.facts.bits < 8 and space.channels == 1 and not matte:
+            if self.walk.painter.changes(space, kind_of(seen.facts)) and not self._same_black(seen):
+                self._few_tones(seen)
+            if share < 1:
+                self._thin_out(seen, samples, share)
             return
-        if share == 1 and seen.facts.bits < 8 and space.channels == 1 and not matte:
-            self._few_tones(seen)
+        if share == 1 and self._same_black(seen):
             return
         shown = own_alpha(seen.image)
         if seen.facts.masked == "colour key":
@@ -284,7 +303,7 @@ class Pictures:
 
     def _replace(self, seen: _Seen, pixels: Pixels, target: Any, shown: np.ndarray | None) -> None:
         image = seen.image
-        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=self._quality, old=image)
+        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=self._quality(seen), old=image)
         for key in list(image.keys()):
             if key != "/Length":
                 del image[key]
@@ -300,6 +319,8 @@ class Pictures:
     def _growth(self, seen: _Seen, pixels: Pixels, share: float) -> int:
         """How many bytes larger an image would become, by what some bands of its rows are packed to."""
         few = seen.facts.bits < 8 and pixels.shape[2] == 1
+        if share < 1 and _is_line_art(seen.facts):
+            return self._thinner(seen, pixels, share)
         if not self._changes(seen) or (share == 1 and (few or self._same_black(seen))):
             return 0
         height, width = pixels.shape[:2]
@@ -310,16 +331,33 @@ class Pictures:
         for band in bands:
             part = reduce(band, share) if share < 1 else band
             made, _ = self._result(seen, np.ascontiguousarray(part))
-            large += len(packed(made, self._quality)[0])
+            large += len(packed(made, self._quality(seen))[0])
             weight += band.shape[0]
         before = len(seen.image.read_raw_bytes())
         return int(round(large / weight * height) - before)
 
-    @property
-    def _quality(self) -> int | None:
+    def _treatment(self, seen: _Seen) -> ImagesOf:
+        """How images of this kind are reduced and packed."""
+        space = seen.facts.space
+        grey = space is not None and space.colour.family == "grey"
+        kind = "line art" if _is_line_art(seen.facts) else "grey" if grey else "colour"
+        return self.walk.painter.policy.images_of(kind)
+
+    def _quality(self, seen: _Seen) -> int | None:
         """Of JPEG, None where images are packed without loss."""
-        compression = self.walk.painter.policy.compression
+        compression = self._treatment(seen).compression
         return compression.quality if compression.kind == "jpeg" else None
+
+    def _thin_out(self, seen: _Seen, samples: Pixels, share: float) -> None:
+        """Line art with fewer pixels: black or white by what covers more of each."""
+        bits = thinned(samples, share)
+        seen.image["/Width"], seen.image["/Height"] = bits.shape[1], bits.shape[0]
+        seen.image.write(_bits(bits), filter=pikepdf.Name.FlateDecode)
+
+    def _thinner(self, seen: _Seen, samples: Pixels, share: float) -> int:
+        """How many bytes larger it is then."""
+        before = len(seen.image.read_raw_bytes())
+        return len(_bits(thinned(samples, share))) - before
 
     def _same_black(self, seen: _Seen) -> bool:
         """Whether an image is to become black alone and is it already: bare grey, to the bit."""
@@ -356,7 +394,7 @@ class Pictures:
         if "/Decode" in seen.image:
             del seen.image["/Decode"]
 
-    def _palette(self, seen: _Seen, samples: Pixels) -> None:
+    def _palette(self, seen: _Seen, samples: Pixels, share: float) -> None:
         """An indexed image keeps its pixels; its palette is converted."""
         space, rule = seen.facts.space, seen.rule
         assert space is not None
@@ -382,6 +420,13 @@ class Pictures:
             out = after if changes else self.walk.differences.landed(space, after)
             if out is not None:
                 self.walk.differences.whole(seen.items, space, space.table[used], out[used])
+        if share < 1:
+            for item in seen.items:
+                item.new_ppi = round(item.ppi * share, 1) if item.ppi else None
+            if self.walk.weighs:
+                self.growth += self._thinner(seen, samples, share)
+            if self.walk.apply:
+                self._thin_out(seen, samples, share)
         if not (changes or held) or not self.walk.apply:
             return
         named = self.walk.target if changes else seen.image["/ColorSpace"][1]

@@ -15,6 +15,7 @@ import pikepdf
 
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
+from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.spaces import RGB, read_space
 from plinto_core.document.pdf.state import State, multiply
@@ -82,7 +83,7 @@ class DocumentWalk:
         self.items: list[Item] = []
         """of the page at hand"""
         policy = painter.policy
-        apart = (policy.tells_apart, any(r.objects == "line art" for r in policy.rules))
+        apart = (policy.tells_text, any(r.objects == "line art" for r in policy.rules))
         self.found = Findings(policy.tac, self.watch, apart)
         self._page_at_hand = 0
         self.operators = 0
@@ -91,7 +92,8 @@ class DocumentWalk:
         self.fonts: set[str] = set()
         self.converted: set[tuple[int, int]] = set()
         """shadings that were put in place by this walk"""
-        self._done: set[tuple[int, int]] = set()
+        self._done: dict[tuple[int, int], tuple[bool, ...]] = {}
+        """forms that were walked, and which rules for layers held where"""
         self._mirrored: set[tuple[int, int]] = set()
         self.known: dict[tuple[object, ...], Item] = {}
 
@@ -104,6 +106,7 @@ class DocumentWalk:
     def page(self, number: int) -> None:
         self._page_at_hand = number
         self.painter.page = number
+        self.painter.layers = ()
 
     @cached_property
     def target(self) -> Any:
@@ -177,10 +180,19 @@ class DocumentWalk:
                 self._annotation(annotation)
         except (CoreError, *UNREADABLE) as error:
             self._refuse_or_note("annotation", error)
+        self._group_of_page(page)
         if self.apply and self.painter.policy.mirror:
             mirror_page(self.pdf, page, resources, self._mirrored)
 
     def _annotation(self, annotation: Any) -> None:
+        if isinstance(annotation, pikepdf.Dictionary):
+            self.painter.layers = names_of(annotation.get("/OC"))
+        try:
+            self._looks(annotation)
+        finally:
+            self.painter.layers = ()
+
+    def _looks(self, annotation: Any) -> None:
         shown: Any = annotation.get("/AP") if isinstance(annotation, pikepdf.Dictionary) else None
         looks: Any = shown.get("/N") if isinstance(shown, pikepdf.Dictionary) else None
         if looks is None and isinstance(annotation, pikepdf.Dictionary):
@@ -218,10 +230,12 @@ class DocumentWalk:
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
         """A form, pattern cell or glyph; each is walked once, for the first place that uses it."""
         if form.objgen in self._done and form.objgen != (0, 0):
+            if self._done[form.objgen] != self._rules_by_layer():
+                self.note("form", say("document.two-layers"))
             return
         if depth > DEEPEST:
             raise BadDocument(say("document.forms-deep"))
-        self._done.add(form.objgen)
+        self._done[form.objgen] = self._rules_by_layer()
         resources = form.get("/Resources", parent)
         if resources is None:
             resources = pikepdf.Dictionary()
@@ -239,6 +253,13 @@ class DocumentWalk:
             if "/Resources" not in form:
                 form["/Resources"] = resources
 
+    def _rules_by_layer(self) -> tuple[bool, ...]:
+        """Of the rules that ask for a layer, which one what is painted lies on."""
+        policy = self.painter.policy
+        if not policy.tells_layers:
+            return ()
+        return tuple(r.on_layer(self.painter.layers) for r in policy.rules if r.layer)
+
     def _group(self, holder: Any) -> None:
         """The space that a transparency group blends in follows the destination."""
         group = holder["/Group"]
@@ -246,15 +267,18 @@ class DocumentWalk:
             return
         self.see_through(say("document.group"))
         if "/CS" not in group:
+            self._name_space(group)
             return
         try:
             space = read_space(group["/CS"], holder.get("/Resources"))
         except (CoreError, *UNREADABLE) as error:
             self._refuse_or_note("transparency group", error)
             return
-        changed = self.painter.changes(space, "vectors")
-        # A group blends in no DeviceN; inks beyond CMYK are kept apart in it (ISO 32000-2, 11.7.3).
-        name = self.painter.target_name.replace("DeviceN", "DeviceCMYK")
+        chosen = self.painter.policy.group_space
+        changed = (
+            self.painter.changes(space, "vectors") if chosen == "rules" else chosen == "destination"
+        )
+        name = self._blend_space
         self.add(
             Item(
                 self.page, "group", space.family, space.label, self.painter.profile_name(space), "", 0,
@@ -264,6 +288,34 @@ class DocumentWalk:
         )  # fmt: skip
         if changed and self.apply:
             group["/CS"] = pikepdf.Name(f"/{name}")
+
+    @property
+    def _blend_space(self) -> str:
+        """What groups blend in: never DeviceN; inks beyond CMYK are kept apart (ISO 32000-2, 11.7.3)."""
+        return self.painter.target_name.replace("DeviceN", "DeviceCMYK")
+
+    def _name_space(self, group: Any) -> None:
+        """A group that names no space blends in its parent's; the page's own has no parent."""
+        if self.painter.policy.group_space != "destination":
+            return
+        self.add(
+            Item(
+                self.page, "group", "none", "none", "", "", 0, "convert", outcome=self._blend_space
+            ),
+            ("group", "none"),
+        )
+        if self.apply:
+            group["/CS"] = pikepdf.Name(f"/{self._blend_space}")
+
+    def _group_of_page(self, page: pikepdf.Page) -> None:
+        """A page with transparency blends in the destination's space where the policy says so."""
+        wanted = self.painter.policy.group_space == "destination"
+        if not wanted or "/Group" in page.obj or self.page not in self.transparent:
+            return
+        group = pikepdf.Dictionary(Type=pikepdf.Name.Group, S=pikepdf.Name.Transparency)
+        self._name_space(group)
+        if self.apply:
+            page.obj["/Group"] = group
 
     def add(self, item: Item, key: tuple[object, ...]) -> None:
         """Keep an item; equal ones of a page are counted together."""

@@ -85,7 +85,7 @@ def change_policy(owner: User, pk: int, patch: dict[str, Any], match: int | None
     asked = patch.get("builds")
     named = asked if isinstance(asked, dict) else {}
     base = {**before, "builds": {n: b for n, b in before["builds"].items() if n not in named}}
-    policy = checked(owner, merged(base, patch, frozenset({"sources", "builds"})))
+    policy = checked(owner, merged(base, patch, frozenset({"sources", "builds", "images"})))
     after = policy.model_dump(mode="json")
     if kept.stamp(before, after, patch):
         kept.versions, kept.name = [*kept.versions, after], policy.name

@@ -1,0 +1,174 @@
+"""Rules for layers: by what is painted, wherever the colour was set."""
+
+from __future__ import annotations
+
+import numpy as np
+import pikepdf
+import pytest
+from pikepdf import Array, Dictionary, Name, String
+
+from paperwork import operations
+from plinto_core.document import OutputPolicy, parse_policy
+from plinto_core.errors import BadRecipe
+
+DIE = {"layer": "Die*", "action": "leave"}
+RULES = [DIE, {"space": "CMYK", "action": "leave"}, {"action": "convert"}]
+
+
+def layer(paper, name: str, *, key: str | None = None):
+    group = paper.pdf.make_indirect(Dictionary(Type=Name.OCG, Name=String(name)))
+    if "/OCProperties" not in paper.pdf.Root:
+        paper.pdf.Root["/OCProperties"] = Dictionary(OCGs=Array(), D=Dictionary())
+    paper.pdf.Root["/OCProperties"]["/OCGs"].append(group)
+    paper.put("/Properties", key or f"/{name.replace(' ', '')}", group)
+    return group
+
+
+def colours(pdf) -> list[tuple[str, str]]:
+    """What each thing is painted in: the operator that set the colour, and what painted."""
+    found, now, saved = [], "g", []
+    for operator, _ in operations(pdf.pages[0]):
+        if operator in ("g", "rg", "k"):
+            now = operator
+        elif operator == "q":
+            saved.append(now)
+        elif operator == "Q":
+            now = saved.pop()
+        elif operator in ("f", "Tj", "Do"):
+            found.append((now, operator))
+    return found
+
+
+def test_what_lies_on_a_layer_meets_its_rule(paper, converted) -> None:
+    layer(paper, "Die line")
+    layer(paper, "Art")
+    content = (
+        "1 0 0 rg /OC /Dieline BDC 0 0 9 9 re f EMC /OC /Art BDC 0 0 9 9 re f EMC 0 0 9 9 re f "
+        "/OC /Dieline BDC 0 0 1 rg 0 0 9 9 re f EMC 0 0 9 9 re f"
+    )
+    report, pdf = converted(paper, content, rules=RULES)
+    assert [c for c, _ in colours(pdf)] == ["rg", "k", "k", "rg", "k"]
+    assert report.layers == ("Die line", "Art")
+    assert {(o.rule, o.action, o.count) for o in report.objects} == {
+        (1, "leave", 1), (3, "convert", 2), (1, "leave", 1), (3, "convert", 1),
+    }  # fmt: skip
+    left = [o for o in report.objects if o.rule == 1]
+    assert [o.values for o in left] == [(255, 0, 0), (0, 0, 255)]
+
+
+def test_colours_that_come_back_with_the_state(paper, converted) -> None:
+    layer(paper, "Die line")
+    content = (
+        "1 0 0 rg q /OC /Dieline BDC 0 0 9 9 re f 0 0 9 9 re f EMC Q 0 0 9 9 re f "
+        "/OC /Dieline BDC q 0 1 0 rg 0 0 9 9 re f Q 0 0 9 9 re f EMC"
+    )
+    _, pdf = converted(paper, content, rules=RULES)
+    assert [c for c, _ in colours(pdf)] == ["rg", "rg", "k", "rg", "rg"]
+
+
+def test_layers_inside_layers_and_marks_that_are_none(paper, converted) -> None:
+    layer(paper, "Die cut")
+    layer(paper, "Art")
+    content = (
+        "1 0 0 rg /OC /Art BDC /Span BMC /OC /Diecut BDC /Other << /MCID 3 >> BDC 0 0 9 9 re f EMC "
+        "EMC 0 0 9 9 re f EMC EMC EMC EMC 0 0 9 9 re f /OC /Missing BDC 0 0 9 9 re f EMC "
+        "/Span /Diecut BDC 0 0 9 9 re f EMC"
+    )
+    _, pdf = converted(paper, content, rules=RULES)
+    assert [c for c, _ in colours(pdf)] == ["rg", "k", "k", "k", "k"]
+
+
+def test_black_that_nobody_set(paper, converted) -> None:
+    layer(paper, "Die line")
+    rules = [DIE, {"space": "grey", "action": "black"}]
+    content = "/OC /Dieline BDC 0 0 9 9 re f EMC 0 0 9 9 re f /OC /Dieline BDC 0 0 9 9 re f EMC"
+    _, pdf = converted(paper, content, rules=rules)
+    assert [c for c, _ in colours(pdf)] == ["g", "k", "g"]
+
+
+def test_memberships_name_all_their_layers(paper, converted) -> None:
+    die, art = layer(paper, "Die line"), layer(paper, "Art")
+    paper.put("/Properties", "/Both", Dictionary(Type=Name.OCMD, OCGs=Array([art, die])))
+    paper.put("/Properties", "/One", Dictionary(Type=Name.OCMD, OCGs=art))
+    content = "1 0 0 rg /OC /Both BDC 0 0 9 9 re f EMC /OC /One BDC 0 0 9 9 re f EMC"
+    _, pdf = converted(paper, content, rules=RULES)
+    assert [c for c, _ in colours(pdf)] == ["rg", "k"]
+
+
+@pytest.mark.parametrize("on", ["Die line", "Art"])
+def test_forms_and_images_on_a_layer(paper, converted, on: str) -> None:
+    group = layer(paper, on)
+    form = pikepdf.Stream(paper.pdf, b"1 0 0 rg 0 0 9 9 re f", Subtype=Name.Form, BBox=[0, 0, 9, 9], OC=group)  # fmt: skip
+    paper.put("/XObject", "/Fm", paper.pdf.make_indirect(form))
+    image = paper.image(np.full((4, 4, 3), 90, np.uint8), Name.DeviceRGB, OC=group)
+    paper.put("/XObject", "/Im", image)
+    plain = paper.image(np.full((4, 4, 3), 90, np.uint8), Name.DeviceRGB)
+    paper.put("/XObject", "/Plain", plain)
+    content = "/Fm Do q 9 0 0 9 0 0 cm /Im Do Q q 9 0 0 9 0 0 cm /Plain Do Q 0 0 1 rg 0 0 9 9 re f"
+    report, pdf = converted(paper, content, rules=RULES)
+    objects = pdf.pages[0].Resources.XObject
+    left = on == "Die line"
+    assert (b"rg" in objects.Fm.read_bytes()) is left
+    assert (objects.Im.ColorSpace == Name.DeviceRGB) is left
+    assert objects.Plain.ColorSpace == Name.DeviceCMYK
+    assert colours(pdf)[-1] == ("k", "f")
+    assert not report.not_handled
+    images = [o for o in report.objects if o.kind == "image"]
+    assert [o.outcome for o in images] == ["DeviceRGB" if left else "DeviceCMYK", "DeviceCMYK"]
+
+
+def test_what_lies_on_two_layers_goes_by_the_first_and_it_is_said(paper, converted) -> None:
+    layer(paper, "Die line")
+    form = pikepdf.Stream(paper.pdf, b"1 0 0 rg 0 0 9 9 re f", Subtype=Name.Form, BBox=[0, 0, 9, 9])
+    paper.put("/XObject", "/Fm", paper.pdf.make_indirect(form))
+    paper.put("/XObject", "/Im", paper.image(np.full((4, 4, 3), 90, np.uint8), Name.DeviceRGB))
+    content = "/Fm Do /Im Do /OC /Dieline BDC /Fm Do /Im Do EMC /Fm Do"
+    report, pdf = converted(paper, content, rules=RULES)
+    assert [(n.kind, n.reason.code) for n in report.not_handled] == [
+        ("form", "document.two-layers"), ("image", "document.image-two-layers"),
+    ]  # fmt: skip
+    assert pdf.pages[0].Resources.XObject.Im.ColorSpace == Name.DeviceCMYK
+    again, _ = converted(paper, content, rules=RULES[1:])
+    assert not again.not_handled
+
+
+def test_a_stop_on_a_layer_alone(paper, converted, tmp_path) -> None:
+    from plinto_core.errors import PolicyStop
+
+    layer(paper, "Die line")
+    rules = [{"layer": "Die line", "action": "stop"}, {"action": "convert"}]
+    converted(paper, "1 0 0 rg 0 0 9 9 re f", rules=rules)
+    with pytest.raises(PolicyStop):
+        converted(paper, "1 0 0 rg /OC /Dieline BDC 0 0 9 9 re f EMC", rules=rules)
+
+
+def test_an_annotation_on_a_layer(paper, converted) -> None:
+    group = layer(paper, "Die line")
+    marks = [Dictionary(Type=Name.Annot, Subtype=Name.Square, Rect=[0, 0, 9, 9], C=[1, 0, 0]) for _ in range(2)]  # fmt: skip
+    marks[0]["/OC"] = group
+    paper.page.obj["/Annots"] = Array([paper.pdf.make_indirect(m) for m in marks])
+    _, pdf = converted(paper, "", rules=RULES)
+    first, second = pdf.pages[0].Annots
+    assert len(first.C) == 3
+    assert len(second.C) == 4
+
+
+def test_damaged_layers(paper, converted) -> None:
+    paper.pdf.Root["/OCProperties"] = Dictionary(OCGs=Array([3, Dictionary(Type=Name.OCG)]))
+    paper.put("/Properties", "/A", Array([1]))
+    paper.put("/Properties", "/B", Dictionary(Type=Name.OCMD, OCGs=5))
+    content = "1 0 0 rg /OC /A BDC /OC /B BDC /OC BDC 0 0 9 9 re f EMC EMC EMC /OC 7 BDC EMC"
+    report, pdf = converted(paper, content, rules=RULES)
+    assert colours(pdf) == [("k", "f")]
+    assert report.layers == ("",)
+
+
+def test_the_rule_itself() -> None:
+    policy = OutputPolicy.model_validate({"destination": "x", "rules": RULES})
+    assert policy.tells_apart
+    assert not policy.tells_text
+    assert policy.rule_for("vectors", "RGB")[0] == 3
+    assert policy.rule_for("vectors", "RGB", layers=("Art", "Die cut"))[0] == 1
+    assert policy.rule_for("vectors", "RGB", layers=("die cut",))[0] == 3
+    with pytest.raises(BadRecipe):
+        parse_policy({"destination": "x", "rules": [{"action": "leave", "layer": "x" * 201}]})
