@@ -200,3 +200,75 @@ def test_checks_find_lead_to_the_page_and_stop(screen: Page, tmp_path: Path) -> 
     run = screen.get_by_role("status", name="Real run")
     expect(run).to_have_attribute("data-state", "failed", timeout=60_000)
     expect(run).to_contain_text("Fonts not embedded: Not embedded: Helvetica")
+
+
+def test_several_policies_are_tried_side_by_side(screen: Page) -> None:
+    open_policy(screen, "Kind to office files, Sheetfed coated")
+    expected = screen.get_by_role("note", name="What to expect")
+    expect(expected).to_contain_text(re.compile(r"will be about \d+\.\d+ [kM]B"))
+    expect(expected).to_contain_text("ΔE00 in the mean")
+    screen.get_by_role("button", name="Compare").click()
+    several = screen.get_by_role("region", name="Several policies")
+    button = several.get_by_role("button", name="Try side by side")
+    expect(button).to_be_disabled()
+    several.get_by_label("Strict press, Newsprint").check()
+    button.click()
+    table = several.get_by_role("table", name="Policies side by side")
+    row = table.get_by_role("row", name="Strict press, Newsprint")
+    expect(row).to_contain_text("240 %", timeout=60_000)
+    here = table.get_by_role("row", name="as it stands here")
+    expect(here).to_contain_text("MB", timeout=60_000)
+    size = re.search(r"about ([\d.]+) MB", expected.inner_text())
+    assert size
+    expect(here).to_contain_text(f"{size[1]} MB")
+
+
+def test_a_layer_has_a_rule_of_its_own_and_line_art_a_resolution(
+    screen: Page, tmp_path: Path
+) -> None:
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 200))
+        group = pdf.make_indirect(
+            pikepdf.Dictionary(Type=pikepdf.Name.OCG, Name=pikepdf.String("Die line"))
+        )
+        pdf.Root.OCProperties = pikepdf.Dictionary(
+            OCGs=pikepdf.Array([group]), D=pikepdf.Dictionary()
+        )
+        pdf.pages[0].Resources = pikepdf.Dictionary(Properties=pikepdf.Dictionary(Die=group))
+        pdf.pages[0].Contents = pikepdf.Stream(
+            pdf, b"0.2 0.7 0.4 rg 20 20 100 100 re f /OC /Die BDC 20 20 9 9 re f EMC"
+        )
+        pdf.save(tmp_path / "box.pdf")
+    place(screen, "Policies")
+    screen.get_by_label("Policies", exact=True).get_by_role(
+        "button", name="Kind to office files, Sheetfed uncoated"
+    ).click()
+    screen.get_by_label("Document file").set_input_files(tmp_path / "box.pdf")
+    flow = screen.get_by_role("group", name="Flow")
+    expect(flow).to_contain_text("RGB text and vectors2", timeout=60_000)
+    screen.get_by_role("button", name="Rules and settings").click()
+    screen.get_by_role("button", name="Add a rule").click()
+    rules = screen.get_by_role("list", name="Rules")
+    new = rules.get_by_role("listitem", name="Rule 1")
+    new.get_by_label("Objects").select_option("all")
+    new.get_by_label("Action").select_option("leave")
+    new.get_by_label("Layer").fill("Die*")
+    new.get_by_label("Layer").press("Enter")
+    expect(screen.locator("datalist option").first).to_have_attribute("value", "Die line")
+    expect(flow).to_contain_text("Leave", timeout=60_000)
+    screen.get_by_label("Kind of images").select_option("line art")
+    screen.get_by_label("Apart from the others").check()
+    finest = screen.get_by_role("group", name="Images").get_by_label("Fine above")
+    expect(finest).to_have_value("2400")
+    screen.get_by_role("button", name="Keep as version").click()
+    expect(screen.get_by_role("button", name="Keep as version")).to_be_disabled()
+    screen.reload()
+    screen.get_by_label("Policies", exact=True).get_by_role(
+        "button", name="Kind to office files, Sheetfed uncoated"
+    ).click()
+    screen.get_by_role("button", name="Rules and settings").click()
+    expect(screen.get_by_role("listitem", name="Rule 1").get_by_label("Layer")).to_have_value(
+        "Die*"
+    )
+    screen.get_by_label("Kind of images").select_option("line art")
+    expect(screen.get_by_label("Apart from the others")).to_be_checked()

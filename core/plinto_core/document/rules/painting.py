@@ -15,6 +15,8 @@ from plinto_core.words import Said, say
 SAME = say("document.same")
 HELD = say("document.held")
 _TARGETS = {"CMYK": "DeviceCMYK", "RGB": "DeviceRGB", "grey": "DeviceGray"}
+_MOST = 5000
+"""Answers that are kept for the next time they are asked for."""
 INKS_OF = ("CMYK", "inks")
 """Families whose values are shares of inks."""
 _FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
@@ -34,12 +36,25 @@ class Painter:
         """that is painted, from 1; None for no certain one"""
         self.layers: tuple[str, ...] = ()
         """the names of those that what is painted lies on"""
+        self._by_page = any(r.pages for r in policy.rules)
+        self._rules: dict[tuple[object, ...], tuple[int, Rule]] = {}
+        self._families: dict[str, str] = {}
+        self._origins: dict[str, str] = {}
 
     def rule(self, objects: str, space: ColourSpace, size: float | None = None) -> tuple[int, Rule]:
         """The rule for an object, keep spot understood as leaving it; size : as a policy asks for it.
 
         Marks for all plates or for none are left, whatever the rules say.
         """
+        key = (objects, space.key, size, self.page if self._by_page else None, self.layers)
+        found = self._rules.get(key)
+        if found is None:
+            if len(self._rules) > _MOST:
+                self._rules.clear()
+            found = self._rules[key] = self._rule(objects, space, size)
+        return found
+
+    def _rule(self, objects: str, space: ColourSpace, size: float | None) -> tuple[int, Rule]:
         colour = space.colour
         if self.mapper.keeps(colour):
             return 0, Rule(action="leave")
@@ -49,7 +64,13 @@ class Painter:
 
     def ruled_as(self, space: ColourSpace) -> str:
         """The family that rules know a space by: inks of the destination by name are its process inks."""
-        return "CMYK" if self.mapper.prints(space.colour) else space.ruled_as
+        found = self._families.get(space.key)
+        if found is None:
+            if len(self._families) > _MOST:
+                self._families.clear()
+            found = "CMYK" if self.mapper.prints(space.colour) else space.ruled_as
+            self._families[space.key] = found
+        return found
 
     def intent(self, rule: Rule, own: str | None) -> str:
         """A fixed intent, or the object's own with the rule's fallback."""
@@ -63,10 +84,16 @@ class Painter:
         """Where a space's meaning comes from; "none" where nothing gives it one."""
         if space.colour.family == "spot":
             return ""
-        try:
-            return self.mapper.source_of(space)[1]
-        except BadRecipe:
-            return "none"
+        found = self._origins.get(space.key)
+        if found is None:
+            if len(self._origins) > _MOST:
+                self._origins.clear()
+            try:
+                found = self.mapper.source_of(space)[1]
+            except BadRecipe:
+                found = "none"
+            self._origins[space.key] = found
+        return found
 
     def changes(self, space: ColourSpace, objects: str) -> bool:
         """Whether the rule for this space gives it other values or another space."""

@@ -47,12 +47,16 @@ _STROKING = {"S", "s", "B", "B*", "b", "b*"}
 _BEGINNING = {"m", "re"}
 _SHOWING = {"Tj", "TJ", "'", '"'}
 _MANY = 4
+_INLINE = "INLINE IMAGE"
+"""As no operator is called, since it has a blank."""
 GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
 
 
 def _word(instruction: ContentStreamInstruction) -> str:
-    """An operator's name; damaged ones have none."""
+    """An operator's name, INLINE IMAGE of an inline image; damaged ones have none."""
+    if isinstance(instruction, pikepdf.ContentStreamInlineImage):
+        return _INLINE
     try:
         return str(instruction.operator)
     except UnicodeDecodeError:
@@ -94,13 +98,13 @@ class ContentWalk(Places):
         check_size_of_stream(source)
         instructions = pikepdf.parse_content_stream(source)
         self.walk.count(len(instructions))
-        self._prefetch(instructions)
+        words = [_word(instruction) for instruction in instructions]
+        self._prefetch(instructions, words)
         self._thicken()
-        for instruction in instructions:
-            if isinstance(instruction, pikepdf.ContentStreamInlineImage):
+        for instruction, operator in zip(instructions, words, strict=True):
+            if operator == _INLINE:
                 self._inline(instruction)
                 continue
-            operator = _word(instruction)
             if operator in _BEGINNING and self._path is None:
                 self._path_at = len(self.out)
             act = _ACTS.get(operator)
@@ -137,13 +141,10 @@ class ContentWalk(Places):
             self.out[:0] = first
             self.changed = True
 
-    def _prefetch(self, instructions: Any) -> None:
+    def _prefetch(self, instructions: Any, words: list[str]) -> None:
         """Convert the stream's plain device colours together, which is much faster than singly."""
         wanted: dict[str, set[tuple[float, ...]]] = {}
-        for instruction in instructions:
-            if isinstance(instruction, pikepdf.ContentStreamInlineImage):
-                continue
-            operator = _word(instruction)
+        for instruction, operator in zip(instructions, words, strict=True):
             if operator in _SIMPLE and len(instruction.operands) == _SIMPLE[operator].channels:
                 # Operands that are no numbers are spoken of when their operator's turn comes.
                 with suppress(BadDocument):
