@@ -13,8 +13,11 @@ import pytest
 import tifffile
 from PIL import Image
 
+from plinto_core.recipes import parse_recipe
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.jobs.links import path_of
+from plinto_server.apps.jobs.models import Destination
 from uploading import upload
 
 LEFT = {"corners": [[-10, -10], [50, -10], [50, 110], [-10, 110]], "softness": 0}
@@ -166,6 +169,19 @@ def test_moments_are_listed_in_words_and_can_be_seen_again(client, destination) 
     assert not np.array_equal(view(client, destination), before)
     query = {"pane": "proof", "moment": 9}
     assert client.get(f"/api/destinations/{destination}/view.png", query).status_code == 404
+
+
+def test_how_evenly_greys_run_is_told_before_and_with_the_delivery(client, destination) -> None:
+    change(client, destination, ink_rules=RULES)
+    live = get(client, destination, "inks")["greys"]
+    assert 0 < live["black_step"] <= 2.5
+    assert live["black_back"] <= 2
+    assert live["step"] >= live["black_step"]
+    row = Destination.objects.get(pk=destination)
+    route = path_of(row, parse_recipe(row.recipe)).route
+    ramp = np.repeat(np.linspace(1, 0, 512)[:, None], 3, axis=1)
+    black = route.inks(ramp)[:, 3] * 100
+    assert live["black_step"] == pytest.approx(np.abs(np.diff(black)).max(), abs=0.01)
 
 
 def test_ink_figures_agree_with_the_delivered_plates(client, destination, conditions) -> None:

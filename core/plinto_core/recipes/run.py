@@ -17,12 +17,11 @@ from plinto_core.corrections import Place
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import THRESHOLD, WAYS, shares_by_way
 from plinto_core.icc.colorants import ink_names
-from plinto_core.icc.spaces import is_subtractive
 from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import resampled
-from plinto_core.inks.evenness import RAMP, Evenness, evenness
 from plinto_core.kernels.apply import max_total
+from plinto_core.recipes.evenness import evenness_of_greys
 from plinto_core.recipes.families import FamilyLoss, family_losses
 from plinto_core.recipes.output import write_output
 from plinto_core.recipes.pixel_path import PixelPath
@@ -36,7 +35,7 @@ from plinto_core.recipes.report import (
     SourceUsed,
     TotalInk,
 )
-from plinto_core.recipes.route import ColourRoute, forward_table, separates
+from plinto_core.recipes.route import ColourRoute
 from plinto_core.recipes.runnable import Prepared, prepare
 from plinto_core.recipes.sources import (
     FindTable,
@@ -203,24 +202,13 @@ def run_recipe(
             rule=rules.tac if rules else None,
         ),
         link_error=converter.link_error,
-        greys=_greys(route),
+        greys=evenness_of_greys(route),
         unconverted=unconverted_figures(route, before),
         seconds=round(time.monotonic() - began, 3),
         **colour_statistics(route, before, after)._asdict(),
     )
     progress(1.0)
     return report
-
-
-def _greys(route: ColourRoute) -> Evenness | None:
-    """How the inks of a route run from the artwork's white to its black."""
-    if not separates(route.destination) or is_subtractive(route.source.colour_space):
-        return None
-    ramp = np.linspace(1.0, 0.0, RAMP)[:, None]
-    if route.negative:
-        ramp = 1.0 - ramp
-    inks = route.inks(np.repeat(ramp, route.source.channels, axis=1))
-    return evenness(inks, forward_table(route.destination).black)
 
 
 class ColourStatistics(NamedTuple):

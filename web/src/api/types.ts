@@ -42,6 +42,8 @@ export type Use = Schemas["UseData"];
 export type Delivery = Schemas["DeliveryData"];
 export type Intent = Recipe["intent"];
 export type KeptRecord = Schemas["KeptRecord"];
+export type ConversionReport = Schemas["ConversionReport"];
+export type Evenness = Schemas["Evenness"];
 export type PrintedReport = Schemas["PrintReport"];
 /** A sentence with its code and the values it is made of. */
 export type Said = Schemas["Said"];

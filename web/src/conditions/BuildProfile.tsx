@@ -5,7 +5,7 @@ import { useEffect } from "react";
 import { api, ask, type BuildReport, DEFAULTS, type Profile } from "../api";
 import { keys } from "../queries/keys";
 import { startBuild } from "../queries/upload";
-import { Explained, Form, FormEnd, FormLine, useDraft } from "../ui";
+import { Evenness, Explained, Form, FormEnd, FormLine, useDraft } from "../ui";
 import { NumberField } from "../ui/controls";
 import { number } from "../ui/numbers";
 
@@ -133,6 +133,7 @@ export function BuiltFit({ report }: { report: BuildReport }) {
       <Explained of="forward_fit">Fit to the measurements</Explained> {number(fit.mean, 2)} ΔE00 in
       the mean, {number(fit.p95, 2)} at 95 %; <Explained of="round_trip">round trip</Explained>{" "}
       {number(trip.mean, 2)}, {number(trip.p95, 2)} at 95 %.
+      {report.greys && <Evenness greys={report.greys} />}
     </Typography>
   );
 }

@@ -1,8 +1,9 @@
 import { Box, Link, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 
-import type { PrintedReport, QueueEntry } from "../api";
+import type { ConversionReport, PrintedReport, QueueEntry } from "../api";
 import { recordQuery } from "../queries/queue";
+import { DeliveryReport } from "./DeliveryReport";
 import { PrintReport } from "./PrintReport";
 import { stateFact } from "./words";
 
@@ -10,7 +11,7 @@ import { stateFact } from "./words";
 export function RecordPanel({ entry }: { entry: QueueEntry }) {
   const report = useQuery({
     ...recordQuery(entry.kind, entry.id),
-    enabled: entry.kind === "print" && entry.has_report,
+    enabled: (entry.kind === "print" || entry.kind === "delivery") && entry.has_report,
   });
   const base = `/api/queue/${entry.kind}/${entry.id}`;
   return (
@@ -36,7 +37,12 @@ export function RecordPanel({ entry }: { entry: QueueEntry }) {
           {entry.kind === "delivery" ? "Recipe" : "Policy"} it ran by
         </Link>
       </Typography>
-      {report.data && <PrintReport id={entry.id} report={report.data as PrintedReport} />}
+      {report.data && entry.kind === "print" && (
+        <PrintReport id={entry.id} report={report.data as PrintedReport} />
+      )}
+      {report.data && entry.kind === "delivery" && (
+        <DeliveryReport report={report.data as ConversionReport} />
+      )}
     </Box>
   );
 }

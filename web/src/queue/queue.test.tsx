@@ -2,9 +2,10 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
-import type { PrintedReport, QueueEntry } from "../api";
+import type { ConversionReport, PrintedReport, QueueEntry } from "../api";
 import { said } from "../api/said";
 import { bytes, moment, span } from "../ui";
+import { DeliveryReport } from "./DeliveryReport";
 import { PrintReport } from "./PrintReport";
 import { QueueRow } from "./QueueRow";
 import { stateFact } from "./words";
@@ -165,5 +166,36 @@ describe("the report of a print", () => {
     expect(screen.getByRole("img", { name: "Ternholm Red plate" }).getAttribute("src")).toBe(
       "/api/prints/9/plates/2-2-Ternholm_Red.png",
     );
+  });
+});
+
+describe("a delivery's report", () => {
+  const report = {
+    destination: { profile: "Sheetfed coated", channels: ["C", "M", "Y", "K"] },
+    intent: "relative",
+    bpc: true,
+    tac: { max: 298.44, at: { x: 0, y: 0 }, rule: 300 },
+    de00: { mean: 1.234, p95: 4, p99: 6, max: 12.34, samples: 10 },
+    out_of_gamut: { share: 0.123, threshold_de00: 2 },
+    link_error: { mean: 0.081 },
+    greys: null,
+  } as unknown as ConversionReport;
+
+  it("says ink, colour and the error of the grid", () => {
+    render(<DeliveryReport report={report} />);
+    const text = screen.getByRole("region", { name: "Delivery report" }).textContent;
+    expect(text).toContain("Relative colorimetric, BPC");
+    expect(text).toContain("298.4 % of 300 %");
+    expect(text).toContain("ΔE00 1.23 mean, 4.00 at 95 %, 12.3 at most");
+    expect(text).toContain("12.3 %");
+    expect(text).toContain("ΔE00 0.08 mean");
+    expect(screen.queryByTestId("evenness")).toBeNull();
+  });
+
+  it("says how the greys run where it is known", () => {
+    const greys = { black_back: 3, black_step: 1, step: 1, bend: 0 };
+    render(<DeliveryReport report={{ ...report, tac: { ...report.tac, rule: null }, greys }} />);
+    expect(screen.getByTestId("evenness").textContent).toContain("unevenly");
+    expect(screen.getByText("298.4 %")).toBeTruthy();
   });
 });

@@ -1,6 +1,7 @@
 export { Boundary } from "./Boundary";
 export { ClashNotice } from "./ClashNotice";
 export * from "./controls";
+export { Evenness } from "./Evenness";
 export { Explained } from "./Explained";
 export { Form, FormEnd, FormLine, FormRow } from "./Form";
 export { later } from "./later";

@@ -425,6 +425,20 @@ export const MEANINGS = {
     "How much larger a tint prints than asked, by Murray-Davies on X for cyan, Y for magenta and black, Z for yellow of the forward table.",
     { unit: "%", method: "examination" },
   ),
+  link_error: entry(
+    "Error of the grid",
+    "ΔE00 between the grid of numbers that was applied to the pixels and the exact conversion, of the kind of colour where it is worst.",
+    { unit: "ΔE00", why: "Below 0.2 nobody sees it.", method: "device-links" },
+  ),
+  evenness: entry(
+    "Evenness of the greys",
+    "Along 512 steps from white to black: by how much black falls again in all though the grey gets darker, and the largest step of black and of any ink.",
+    {
+      unit: "% of tone value",
+      why: "Neighbouring greys made of quite different inks print alike only while every ink keeps its density; a step shows as a line.",
+      method: "separation",
+    },
+  ),
   round_trip: entry(
     "Round trip",
     "ΔE00 between 20,000 printable colours and what the profile's own backward and forward side make of them.",

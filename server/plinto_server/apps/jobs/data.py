@@ -11,6 +11,7 @@ from plinto_core.colorimetry.difference import Differences
 from plinto_core.errors import CoreError
 from plinto_core.gamut.outside import WAYS
 from plinto_core.icc.spaces import INTENTS
+from plinto_core.inks.evenness import Evenness
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.unconverted import Unconverted
 from plinto_server.apps.artwork.api import ArtworkData
@@ -295,6 +296,7 @@ class InkFigures(serializers.Serializer):
     histogram = serializers.DictField(child=serializers.ListField(child=serializers.FloatField()))
     use = InkUse()
     aids = AidData()
+    greys = CoreField(Evenness, complete=True, allow_null=True)
     regions = BlackRegionData(many=True)
 
 

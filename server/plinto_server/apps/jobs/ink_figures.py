@@ -19,6 +19,7 @@ from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import darkest_black, darkest_neutral
 from plinto_core.kernels.apply import max_total, plate_sums
 from plinto_core.recipes import ColourRoute, Recipe
+from plinto_core.recipes.evenness import evenness_of_greys
 from plinto_core.recipes.output import print_resolution
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import forward_table, separates
@@ -75,8 +76,14 @@ def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
         "histogram": _histogram(sample, names),
         "use": _use(destination, recipe, coverage),
         "aids": _aids(destination, recipe, path, sample, names),
+        "greys": _greys(path.route),
         "regions": _black_regions(destination, recipe, path),
     }
+
+
+def _greys(route: ColourRoute) -> dict[str, Any] | None:
+    found = evenness_of_greys(route)
+    return None if found is None else found.model_dump()
 
 
 def _histogram(sample: np.ndarray, names: tuple[str, ...]) -> dict[str, list[float]]:

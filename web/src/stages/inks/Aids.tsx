@@ -1,7 +1,7 @@
 import { Typography } from "@mui/material";
 
 import type { InkFigures } from "../../api";
-import { Explained } from "../../ui";
+import { Evenness, Explained } from "../../ui";
 import { FactList, Section, Toggle } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
@@ -65,6 +65,7 @@ export function Aids({
           ? `Black starts early: ${grain.toFixed(1)} % of the picture is light and has single black dots, which look grainy. A later black start or a smaller reach helps.`
           : `Single black dots stand in ${grain.toFixed(1)} % of the picture's light tones; that is not grainy.`}
       </Typography>
+      {figures.greys && <Evenness greys={figures.greys} />}
     </Section>
   );
 }
