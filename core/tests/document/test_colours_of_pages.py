@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pikepdf
 import pytest
+from handmade import with_tags
 from pikepdf import Array, Dictionary, Name
 
 from paperwork import operations
@@ -330,3 +331,97 @@ def test_invisible_text_is_not_listed_and_visible_text_is(paper, converted) -> N
 def test_a_space_that_lacks_a_part_is_refused_in_words(space, said) -> None:
     with pytest.raises(BadDocument, match=said):
         read_space(space, Dictionary())
+
+
+def defaults(paper, tmp_name: str, profile) -> None:
+    stream = paper.pdf.make_indirect(pikepdf.Stream(paper.pdf, profile.data, N=profile.channels))
+    paper.put("/ColorSpace", tmp_name, pikepdf.Array([pikepdf.Name.ICCBased, stream]))
+
+
+def gamma(value: float):
+    """A grey profile of another tone than the stand-in's."""
+    from plinto_core.icc.curves import ParametricCurve
+
+    grey = standard_profile("grey")
+    return with_tags(grey, {"kTRC": ParametricCurve(0, (value,)).pack()})
+
+
+def test_greys_that_a_default_space_gives_their_tone_become_black_that_it_does_not_change(
+    paper, converted, coated
+) -> None:
+    defaults(paper, "/DefaultGray", gamma(1.0))
+    pixels = np.full((20, 20), 128, np.uint8)
+    paper.put("/XObject", "/Im", paper.image(pixels, pikepdf.Name.DeviceGray))
+    content = "0.5 g 0 0 9 9 re f q 9 0 0 9 0 0 cm /Im Do Q"
+    _, pdf = converted(paper, content, rules=[{"action": "black"}])
+    page = pdf.pages[0]
+    assert "/DefaultGray" not in page.Resources.ColorSpace
+    (black,) = [values for op, values in operations(page) if op == "k"]
+    image = page.Resources.XObject.Im
+    assert image.ColorSpace == pikepdf.Name.DeviceGray
+    # A tone of 50 % light is L* 76: far less black than half.
+    wanted = lab_of_device(gamma(1.0), np.array([[0.5]]))[0, 0]
+    printed = lab_of_device(coated, np.array([[0, 0, 0, float(black[3])]]))[0, 0]
+    assert wanted == pytest.approx(76, abs=0.5)
+    assert printed == pytest.approx(wanted, abs=3)
+    grey = np.frombuffer(image.read_bytes(), np.uint8)[0] / 255
+    assert 1 - grey == pytest.approx(float(black[3]), abs=0.01)
+
+
+@pytest.mark.parametrize("stroke", [False, True])
+def test_numbers_that_are_left_keep_the_meaning_a_default_space_gave_them(
+    paper, converted, coated, stroke
+) -> None:
+    defaults(paper, "/DefaultGray", gamma(1.0))
+    defaults(paper, "/DefaultRGB", standard_profile("oprgb"))
+    pixels = np.full((20, 20), 128, np.uint8)
+    paper.put("/XObject", "/Im", paper.image(pixels, pikepdf.Name.DeviceGray))
+    table = pikepdf.Array([pikepdf.Name.Indexed, pikepdf.Name.DeviceGray, 1, pikepdf.String(b"\0\x80")])  # fmt: skip
+    paper.put("/XObject", "/In", paper.image(pixels % 2, table))
+    axial = pikepdf.Dictionary(
+        ShadingType=2, ColorSpace=pikepdf.Name.DeviceGray, Coords=[0, 0, 9, 0],
+        Function=pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=1, C0=[0], C1=[1]),
+    )  # fmt: skip
+    paper.put("/Shading", "/Sh", paper.pdf.make_indirect(axial))
+    g, rg, paint = ("G", "RG", "S") if stroke else ("g", "rg", "f")
+    content = (
+        f"0.5 {g} 0 0 9 9 re {paint} 1 0 0 {rg} 0 0 9 9 re {paint} "
+        "q 9 0 0 9 0 0 cm /Im Do /In Do Q /Sh sh"
+    )
+    report, pdf = converted(paper, content, rules=[{"action": "leave"}])
+    assert not report.not_handled
+    page = pdf.pages[0]
+    spaces = page.Resources.ColorSpace
+    assert "/DefaultGray" not in spaces
+    # The press writes no RGB: that default stays, and so do its numbers.
+    assert "/DefaultRGB" in spaces
+    done = operations(page)
+    assert (rg, [1, 0, 0]) in [(op, [int(v) for v in values]) for op, values in done if op == rg]
+    at = [op for op, _ in done].index("CS" if stroke else "cs")
+    name, values = done[at][1][0], done[at + 1][1]
+    assert float(values[0]) == 0.5
+    objects = page.Resources.XObject
+    for what, space in {
+        "vectors": spaces[str(name)],
+        "image": objects.Im.ColorSpace,
+        "palette": objects.In.ColorSpace[1],
+        "shading": page.Resources.Shading.Sh.ColorSpace,
+    }.items():
+        assert isinstance(space, pikepdf.Array), what
+        assert space[0] == pikepdf.Name.ICCBased
+        assert space[1].read_bytes() == gamma(1.0).data
+
+
+def test_cmyk_of_a_default_space_that_is_left_or_goes_out_bare(paper, converted, coated_v4) -> None:
+    defaults(paper, "/DefaultCMYK", coated_v4)
+    content = "0.1 0.2 0.3 0.4 k 0 0 9 9 re f"
+    _, pdf = converted(paper, content, rules=[{"action": "leave"}])
+    done = operations(pdf.pages[0])
+    assert [op for op, _ in done] == ["cs", "scn", "re", "f"]
+    assert [float(v) for v in done[1][1]] == [0.1, 0.2, 0.3, 0.4]
+    _, pdf = converted(paper, content, rules=[{"action": "leave"}], bare_cmyk=True)
+    done = operations(pdf.pages[0])
+    assert [op for op, _ in done] == ["k", "re", "f"]
+    assert [float(v) for v in done[0][1]] == [0.1, 0.2, 0.3, 0.4]
+    _, pdf = converted(paper, content, rules=[{"action": "convert"}])
+    assert [op for op, _ in operations(pdf.pages[0])] == ["k", "re", "f"]

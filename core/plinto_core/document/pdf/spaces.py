@@ -110,6 +110,23 @@ CMYK = ColourSpace("CMYK", "DeviceCMYK", 4, "DeviceCMYK")
 _PLAIN = {"grey": GREY, "RGB": RGB, "CMYK": CMYK}
 
 
+DEFAULTS = {"RGB": "/DefaultRGB", "CMYK": "/DefaultCMYK", "grey": "/DefaultGray"}
+"""Names among resources that give device spaces another meaning (8.6.5.6)."""
+
+
+def default_of(source: Any, resources: Any) -> Any:
+    """What gives a device space its meaning where it is not the device's own: the space under its default
+    name among the resources; None for any other space and where there is none."""
+    if not isinstance(source, pikepdf.Name) or str(source) not in _DEVICE or resources is None:
+        return None
+    family, channels = _DEVICE[str(source)]
+    spaces = resources.get("/ColorSpace")
+    found = spaces.get(DEFAULTS[family]) if isinstance(spaces, pikepdf.Dictionary) else None
+    if found is None or read_space(found, None, 2).channels != channels:
+        return None
+    return None if isinstance(found, pikepdf.Name) and str(found) in _DEVICE else found
+
+
 def read_space(source: Any, resources: Any = None, depth: int = 0) -> ColourSpace:
     """A colour space object or name, looked up in `resources`; raises BadDocument."""
     if depth > _DEEPEST:
@@ -144,7 +161,7 @@ def _named(name: str, resources: Any, depth: int) -> ColourSpace:
     spaces = resources.get("/ColorSpace") if resources is not None else None
     if name in _DEVICE:
         family = _DEVICE[name][0]
-        default = {"RGB": "/DefaultRGB", "CMYK": "/DefaultCMYK", "grey": "/DefaultGray"}[family]
+        default = DEFAULTS[family]
         if spaces is not None and default in spaces and depth < 2:
             found = read_space(spaces[default], None, depth + 2)
             if found.channels == _DEVICE[name][1]:

@@ -95,6 +95,13 @@ class Painter:
             self._origins[space.key] = found
         return found
 
+    @property
+    def lost_defaults(self) -> tuple[str, ...]:
+        """Families whose default spaces are taken out of the result, since they would give another meaning
+        to the numbers that are written; black alone is written as grey."""
+        family = self.mapper.family
+        return ("CMYK", "grey") if family in ("CMYK", "inks") else (family,)
+
     def changes(self, space: ColourSpace, objects: str) -> bool:
         """Whether the rule for this space gives it other values or another space."""
         _, rule = self.rule(objects, space)

@@ -12,6 +12,7 @@ from plinto_core.arrays import Progress
 from plinto_core.document.pdf.bare import bare_inks
 from plinto_core.document.pdf.layers import layers_of
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
+from plinto_core.document.pdf.spaces import DEFAULTS
 from plinto_core.document.pdf.transfer import remove_transfer
 from plinto_core.document.pdfx.breach import breach_data
 from plinto_core.document.pdfx.check import check_document
@@ -228,15 +229,14 @@ def _destination(policy: OutputPolicy, own: Profile | None, resolve: Resolve) ->
 
 
 def _remove_defaults(pdf: pikepdf.Pdf, painter: Painter) -> None:
-    """A default space for the destination's own numbers would give them another meaning."""
-    keys = {"CMYK": "/DefaultCMYK", "RGB": "/DefaultRGB", "grey": "/DefaultGray"}
-    key = keys.get(painter.mapper.family)
-    if key is None:
-        return
+    """A default space for the numbers that are written would give them another meaning; what was left
+    names its space by now."""
+    keys = [DEFAULTS[family] for family in painter.lost_defaults]
     for thing in pdf.objects:
         if isinstance(thing, pikepdf.Dictionary | pikepdf.Stream):
             resources = thing.get("/Resources")
             if isinstance(resources, pikepdf.Dictionary) and "/ColorSpace" in resources:
                 spaces = resources["/ColorSpace"]
-                if isinstance(spaces, pikepdf.Dictionary) and key in spaces:
-                    del spaces[key]
+                for key in keys:
+                    if isinstance(spaces, pikepdf.Dictionary) and key in spaces:
+                        del spaces[key]

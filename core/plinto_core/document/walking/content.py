@@ -17,7 +17,7 @@ from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
-from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
+from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, default_of, read_space
 from plinto_core.document.pdf.state import Paint, State, box_of
 from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
@@ -31,6 +31,7 @@ from plinto_core.document.walking.overprint import (
     settle_overprint,
 )
 from plinto_core.document.walking.resources import (
+    add_default_space,
     add_ink_space,
     add_pattern_space,
 )
@@ -53,7 +54,7 @@ GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
 
 
-def _word(instruction: ContentStreamInstruction) -> str:
+def _word(instruction: ContentStreamInstruction | pikepdf.ContentStreamInlineImage) -> str:
     """An operator's name, INLINE IMAGE of an inline image; damaged ones have none."""
     if isinstance(instruction, pikepdf.ContentStreamInlineImage):
         return _INLINE
@@ -289,7 +290,23 @@ class ContentWalk(Places):
         if space is None:
             space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
             self._device[operator] = space
-        return self._set(stroke, space, tuple(numbers(operands)))
+        values = tuple(numbers(operands))
+        given = self._lost_default(operator)
+        if given is None:
+            return self._set(stroke, space, values)
+        name = pikepdf.Name(add_default_space(self.resources, _SIMPLE[operator].family, given))
+        if not self._set(stroke, space, values, name, selects=True):
+            # Its numbers stay, and with them what they mean: the default space goes.
+            self.emit([name], "CS" if stroke else "cs")
+            self.emit(list(operands), "SCN" if stroke else "scn")
+        return True
+
+    def _lost_default(self, operator: str) -> Any:
+        """The default space that an operator's colours are in and that the result will not have."""
+        plain = _SIMPLE[operator]
+        if plain.family not in self.painter.lost_defaults:
+            return None
+        return default_of(pikepdf.Name(f"/{plain.label}"), self.resources)
 
     def _select(self, operator: str, operands: Any) -> bool:
         stroke = operator == "CS"

@@ -35,6 +35,7 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD, INKS_OF
 from plinto_core.document.rules.policy import ImagesOf, Rule
+from plinto_core.document.walking.resources import keep_meaning
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
 from plinto_core.words import say
 
@@ -127,6 +128,8 @@ class Pictures:
             known = self._seen[key] = _Seen(
                 image, resources, facts, rule, intent, self.walk.page, self.walk.painter.layers
             )
+            if self.walk.apply:
+                keep_meaning(self.walk.painter, image, resources)
         if known.facts.masked == "soft":
             self.walk.see_through(say("document.image-soft-mask"))
         item = self._item(known, state)

@@ -6,6 +6,9 @@ from typing import Any
 
 import pikepdf
 
+from plinto_core.document.pdf.spaces import DEFAULTS, default_of, read_space
+from plinto_core.document.rules.painting import Painter
+
 OVERPRINTS = {(op, mode): f"/PlintoOver{int(op)}{mode}" for op in (False, True) for mode in (0, 1)}
 """Names of graphics states by whether fills overprint and by the overprint mode."""
 
@@ -55,6 +58,36 @@ def add_pattern_space(resources: Any, target: Any, label: str) -> str:
     name = f"/PlintoPattern{label}"
     part(resources, "/ColorSpace")[name] = pikepdf.Array([pikepdf.Name.Pattern, target])
     return name
+
+
+def keep_meaning(painter: Painter, holder: Any, resources: Any) -> None:
+    """Name the space of an image or a shading that has its meaning from a default space which the result
+    will not have; of a palette that of its entries."""
+    space = holder.get("/ColorSpace")
+    base = space[1] if isinstance(space, pikepdf.Array) and len(space) == 4 else space
+    given = default_of(base, resources)
+    if given is None or read_space(base).family not in painter.lost_defaults:
+        return
+    if base is space:
+        holder["/ColorSpace"] = given
+    elif str(space[0]) in ("/Indexed", "/I"):
+        holder["/ColorSpace"] = pikepdf.Array([space[0], given, space[2], space[3]])
+
+
+def add_default_space(resources: Any, family: str, space: Any) -> str:
+    """What a default space gave its meaning, under a name that keeps it; returns the name."""
+    name = f"/PlintoOwn{family}"
+    part(resources, "/ColorSpace")[name] = space
+    return name
+
+
+def add_kept_defaults(resources: Any, content: bytes) -> None:
+    """The default spaces that rewritten content names, for a page that was rewritten elsewhere."""
+    for family, key in DEFAULTS.items():
+        spaces = resources.get("/ColorSpace")
+        named = f"/PlintoOwn{family}".encode() in content
+        if named and isinstance(spaces, pikepdf.Dictionary) and key in spaces:
+            add_default_space(resources, family, spaces[key])
 
 
 INK_SPACE = "/PlintoInks"

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
 from plinto_core.document.rules.painting import HELD, INKS_OF, shown_values
+from plinto_core.document.walking.resources import keep_meaning
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -18,6 +19,8 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     shading = holder[key]
     if shading.objgen in walk.converted:
         return
+    if walk.apply:
+        keep_meaning(painter, shading, content.resources)
     space = shading_space(shading, content.resources)
     place, rule = painter.rule("shadings", space)
     if rule.stops:

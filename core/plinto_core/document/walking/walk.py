@@ -30,6 +30,7 @@ from plinto_core.document.walking.pictures import Pictures
 from plinto_core.document.walking.resources import (
     INK_SPACE,
     add_ink_space,
+    add_kept_defaults,
     add_overprint_states,
 )
 from plinto_core.document.walking.watch import Sighting, Watch
@@ -148,6 +149,7 @@ class DocumentWalk:
             self.items.append(item)
         if finds.content is not None and self.apply:
             add_overprint_states(resources, finds.content)
+            add_kept_defaults(resources, finds.content)
             if INK_SPACE.encode() in finds.content:
                 add_ink_space(resources, self.target)
             self._write(page, finds.content)
