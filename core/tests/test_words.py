@@ -59,6 +59,21 @@ def test_every_sentence_has_the_values_it_is_made_of() -> None:
     assert wrong == []
 
 
+def test_what_is_not_usable_is_worded_wherever_data_are_checked() -> None:
+    root = CORE.parents[1]
+    files = [*CORE.rglob("*.py"), *(root / "server").rglob("*.py"), *(root / "cli").rglob("*.py")]
+    found = set()
+    for path in files:
+        for node in ast.walk(ast.parse(path.read_text())):
+            if not isinstance(node, ast.Call) or ast.unparse(node.func) != "checked":
+                continue
+            for argument in node.args[2:]:
+                if isinstance(argument, ast.Constant) and isinstance(argument.value, str):
+                    found.add(argument.value)
+    assert len(found) > 8
+    assert found <= set(ENTRIES)
+
+
 def test_every_sentence_is_said_somewhere() -> None:
     source = "\n".join(
         p.read_text() for p in [*CORE.rglob("*.py"), *(CORE.parents[1] / "server").rglob("*.py")]

@@ -185,3 +185,12 @@ def test_ones_printers_are_ones_own(client, medium, atlas, django_user_model) ->
     client.force_authenticate(django_user_model.objects.create_user("eve"))
     assert client.get("/api/printers").json() == []
     assert send(client, made, atlas).status_code == 400
+
+
+@pytest.mark.parametrize("part", ["duty", "settings"])
+@pytest.mark.parametrize("value", ["x", 3, ["a"], None])
+def test_fields_of_a_medium_are_fields(client, medium, part, value) -> None:
+    made = medium()
+    answer = client.patch(f"/api/media/{made['id']}", {part: value}, format="json")
+    assert answer.status_code == 400
+    assert answer.json()["title"]

@@ -10,8 +10,10 @@ import pytest
 import tifffile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
+from rest_framework.exceptions import ParseError
 
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_server.parsing import DEEPEST, BoundedJSONParser
 from test_strangers import OPEN, routes
 from uploading import upload
 
@@ -247,3 +249,31 @@ def test_answers_are_offered_only_where_they_lead_somewhere(client, conditions) 
     profile = conditions[1].profile.sha256
     done = client.post(address, {"answer": "assign", "profile": profile}, format="json").json()
     assert (done["question"], done["destinations"][0]["recipe"]["source"]) == ("", profile)
+
+
+@pytest.mark.parametrize(
+    ("raw", "said"),
+    [
+        ("[" * 5000, "deeply"),
+        ("[" * 900 + "]" * 900, "deeply"),
+        ('{"a":' * 900 + "1" + "}" * 900, "deeply"),
+        ('{"name": "\\ud800"}', "surrogate"),
+        ('{"\\uDFFF": 1}', "surrogate"),
+    ],
+)
+@pytest.mark.parametrize("address", ["policies", "jobs", "printers", "swatch-lists"])
+def test_json_that_nothing_could_follow_or_repeat_is_refused(client, address, raw, said) -> None:
+    answer = client.generic("POST", f"/api/{address}", raw, content_type="application/json")
+    assert answer.status_code == 400
+    assert said in answer.json()["title"]
+
+
+def test_json_as_deep_as_anything_needs_and_whole_characters_are_read() -> None:
+    def parsed(raw: str):
+        return BoundedJSONParser().parse(io.BytesIO(raw.encode()))
+
+    assert parsed('{"a": "\\ud83d\\ude00"}') == {"a": "\U0001f600"}
+    deep = "[" * DEEPEST + "]" * DEEPEST
+    assert parsed(deep)[0]
+    with pytest.raises(ParseError):
+        parsed(f"[{deep}]")

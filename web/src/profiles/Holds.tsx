@@ -146,7 +146,7 @@ export function Holds({ profile, found }: { profile: Profile; found: Examination
         {String(found.holds.created).startsWith("0000")
           ? "undated"
           : `of ${String(found.holds.created)}`}
-        ; {String(found.holds.copyright) || "no copyright stated"}.
+        ; {String(found.holds.copyright).replace(/\.$/, "") || "no copyright stated"}.
       </Typography>
       {float.length > 0 && (
         <Typography role="status" sx={{ mt: 1, fontWeight: 650 }}>

@@ -37,13 +37,18 @@ def medium_from(medium: Medium, given: Mapping[str, Any]) -> Medium:
     for name in ("name", "condition", "policy"):
         if name in given:
             setattr(medium, name, given[name])
-    duty = merged(medium.duty, given.get("duty", {}))
+    duty = _laid_over(medium.duty, given.get("duty", {}))
     medium.duty = checked(ColourDuty, duty, "printing.duties-not-usable").model_dump()
-    settings = merged(medium.settings, given.get("settings", {}))
+    settings = _laid_over(medium.settings, given.get("settings", {}))
     medium.settings = checked(
-        MediumSettings, settings, "The settings of the medium are"
+        MediumSettings, settings, "printing.settings-not-usable"
     ).model_dump()
     return medium
+
+
+def _laid_over(base: Mapping[str, Any], given: Any) -> Any:
+    """Fields laid over others; what are no fields is returned as it is, to be refused."""
+    return merged(base, given) if isinstance(given, Mapping) else given
 
 
 def facts_of_medium(medium: Medium) -> dict[str, Any]:
