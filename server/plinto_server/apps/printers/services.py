@@ -40,9 +40,7 @@ def medium_from(medium: Medium, given: Mapping[str, Any]) -> Medium:
     duty = _laid_over(medium.duty, given.get("duty", {}))
     medium.duty = checked(ColourDuty, duty, "printing.duties-not-usable").model_dump()
     settings = _laid_over(medium.settings, given.get("settings", {}))
-    medium.settings = checked(
-        MediumSettings, settings, "printing.settings-not-usable"
-    ).model_dump()
+    medium.settings = checked(MediumSettings, settings, "printing.settings-not-usable").model_dump()
     return medium
 
 
