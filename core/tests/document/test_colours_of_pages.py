@@ -378,6 +378,8 @@ def test_numbers_that_are_left_keep_the_meaning_a_default_space_gave_them(
     paper.put("/XObject", "/Im", paper.image(pixels, pikepdf.Name.DeviceGray))
     table = pikepdf.Array([pikepdf.Name.Indexed, pikepdf.Name.DeviceGray, 1, pikepdf.String(b"\0\x80")])  # fmt: skip
     paper.put("/XObject", "/In", paper.image(pixels % 2, table))
+    three = paper.image(np.stack([pixels] * 3, -1), pikepdf.Name.DeviceRGB)
+    paper.put("/XObject", "/Rgb", three)
     axial = pikepdf.Dictionary(
         ShadingType=2, ColorSpace=pikepdf.Name.DeviceGray, Coords=[0, 0, 9, 0],
         Function=pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=1, C0=[0], C1=[1]),
@@ -386,7 +388,7 @@ def test_numbers_that_are_left_keep_the_meaning_a_default_space_gave_them(
     g, rg, paint = ("G", "RG", "S") if stroke else ("g", "rg", "f")
     content = (
         f"0.5 {g} 0 0 9 9 re {paint} 1 0 0 {rg} 0 0 9 9 re {paint} "
-        "q 9 0 0 9 0 0 cm /Im Do /In Do Q /Sh sh"
+        "q 9 0 0 9 0 0 cm /Im Do /In Do /Rgb Do Q /Sh sh"
     )
     report, pdf = converted(paper, content, rules=[{"action": "leave"}])
     assert not report.not_handled
@@ -401,6 +403,7 @@ def test_numbers_that_are_left_keep_the_meaning_a_default_space_gave_them(
     name, values = done[at][1][0], done[at + 1][1]
     assert float(values[0]) == 0.5
     objects = page.Resources.XObject
+    assert objects.Rgb.ColorSpace == pikepdf.Name.DeviceRGB
     for what, space in {
         "vectors": spaces[str(name)],
         "image": objects.Im.ColorSpace,

@@ -9,6 +9,7 @@ from pikepdf import Array, Dictionary, Name, String
 
 from paperwork import operations
 from plinto_core.document import OutputPolicy, parse_policy
+from plinto_core.document.pdf.layers import layers_of, names_of
 from plinto_core.errors import BadRecipe
 
 DIE = {"layer": "Die*", "action": "leave"}
@@ -172,3 +173,64 @@ def test_the_rule_itself() -> None:
     assert policy.rule_for("vectors", "RGB", layers=("die cut",))[0] == 3
     with pytest.raises(BadRecipe):
         parse_policy({"destination": "x", "rules": [{"action": "leave", "layer": "x" * 201}]})
+
+
+def test_what_is_no_group_has_no_name() -> None:
+    group = Dictionary(Type=Name.OCG, Name=String("Die"))
+    nameless = Dictionary(Type=Name.OCG)
+    assert names_of(group) == ("Die",)
+    assert names_of(Dictionary(Type=Name.OCMD, OCGs=Array([group, 3, nameless, group]))) == (
+        "Die",
+        "",
+    )
+    assert names_of(Dictionary(Type=Name.OCMD, OCGs=group)) == ("Die",)
+    for odd in (None, 5, Array([group]), Dictionary(Name=String("x")), Dictionary(OCGs=5), Dictionary(OCGs=String("x"))):  # fmt: skip
+        assert names_of(odd) == ()
+
+
+def test_a_colour_is_not_set_again_where_the_rule_is_the_same(paper, converted) -> None:
+    layer(paper, "Die line")
+    content = "1 0 0 rg 0 0 9 9 re f 0 0 9 9 re f /OC /Dieline BDC 0 0 9 9 re f 0 0 9 9 re f EMC"
+    _, pdf = converted(paper, content, rules=RULES)
+    assert [op for op, _ in operations(pdf.pages[0]) if op in ("k", "rg")] == ["k", "rg"]
+
+
+def test_a_pattern_on_a_layer_is_left_where_it_is(paper, converted) -> None:
+    layer(paper, "Die line")
+    cell = pikepdf.Stream(
+        paper.pdf, b"1 0 0 rg 0 0 4 4 re f", PatternType=1, PaintType=1, TilingType=1,
+        BBox=[0, 0, 5, 5], XStep=5, YStep=5, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/P", paper.pdf.make_indirect(cell))
+    content = "/Pattern cs /P scn 0 0 9 9 re f /OC /Dieline BDC 0 0 9 9 re f EMC"
+    report, pdf = converted(paper, content, rules=RULES)
+    assert [op for op, _ in operations(pdf.pages[0])] == ["cs", "scn", "re", "f", "BDC", "re", "f", "EMC"]  # fmt: skip
+    assert not report.not_handled
+
+
+def test_white_of_a_layer_that_is_left_still_knocks_out(paper, converted) -> None:
+    # White RGB under overprint becomes no ink at all, which would leave what lies below; left, it is
+    # opaque, and the overprint that the document asked for is back.
+    layer(paper, "Die line")
+    paper.put("/ExtGState", "/Over", Dictionary(op=True, OP=True, OPM=1))
+    content = "/Over gs 1 1 1 rg 0 0 9 9 re f /OC /Dieline BDC 0 0 9 9 re f EMC"
+    _, pdf = converted(paper, content, rules=RULES)
+    done = [(op, str(v[0]) if op == "gs" else "") for op, v in operations(pdf.pages[0])]
+    states = pdf.pages[0].Resources.ExtGState
+    mode, seen = 0, []
+    for op, name in done:
+        if op == "gs":
+            mode = int(states[name].get("/OPM", mode))
+        if op == "f":
+            seen.append(mode)
+    # In mode 0 an ink of zero paints white; in mode 1 it leaves what lies below.
+    assert seen == [0, 1]
+
+
+def test_layers_of_a_document_are_bounded_and_may_be_nonsense(paper) -> None:
+    assert layers_of(paper.pdf) == ()
+    paper.pdf.Root["/OCProperties"] = Dictionary(OCGs=7)
+    assert layers_of(paper.pdf) == ()
+    groups = [Dictionary(Type=Name.OCG, Name=String(f"{n}")) for n in range(600)]
+    paper.pdf.Root["/OCProperties"] = Dictionary(OCGs=Array([*groups[:1], *groups]))
+    assert layers_of(paper.pdf) == tuple(str(n) for n in range(499))

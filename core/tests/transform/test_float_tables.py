@@ -101,7 +101,7 @@ def test_a_grid_of_three_inputs_and_the_order_of_its_axes() -> None:
 @pytest.mark.parametrize(
     "data",
     [
-        b"mpet", mpet(3, 3), mpet(0, 3, matf(np.eye(3), np.zeros(3))), mpet(3, 4, matf(np.eye(3), np.zeros(3))),
+        b"mpet", b"mft2" + mpet(3, 3, matf(np.eye(3), np.zeros(3)))[4:], mpet(3, 3), mpet(0, 3, matf(np.eye(3), np.zeros(3))), mpet(3, 4, matf(np.eye(3), np.zeros(3))),
         mpet(4, 3, matf(np.eye(3), np.zeros(3))), mpet(3, 3, matf(np.full((3, 3), np.nan), np.zeros(3))),
         mpet(3, 3, b"calc" + bytes(8)), mpet(3, 3, cvst(LINE, LINE)), mpet(1, 1, cvst(((), (samf(1),)))),
         mpet(1, 1, cvst(((0.5, 0.2), (parf(0, 1, 1, 0, 0),) * 3))), mpet(1, 1, cvst(((), (parf(7, 1),)))),
