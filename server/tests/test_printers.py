@@ -10,6 +10,7 @@ import pytest
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_server import store
+from plinto_server.apps.printers import printing
 from plinto_server.apps.printers.models import PrintJob
 from plinto_server.apps.work.running import sweep
 from uploading import upload_document
@@ -194,3 +195,16 @@ def test_fields_of_a_medium_are_fields(client, medium, part, value) -> None:
     answer = client.patch(f"/api/media/{made['id']}", {part: value}, format="json")
     assert answer.status_code == 400
     assert answer.json()["title"]
+
+
+def test_progress_of_a_print_goes_on_where_its_policy_ended() -> None:
+    told: list[float] = []
+    first, second = printing._first(told.append), printing._second(told.append)
+    for share in (0, 0.5, 1):
+        first(share)
+    for share in (0, 0.5, 1):
+        second(share)
+    assert told == sorted(told)
+    assert told[0] == 0
+    assert told[2] == told[3]
+    assert told[-1] == pytest.approx(1)

@@ -216,6 +216,11 @@ def test_black_of_a_region_is_measured(client, destination) -> None:
     assert found["black_after"] == 0
     assert found["black_before"] > 1
     assert found["de00_mean"] < 1.5
+    # Corners beyond the picture bound what is inside it: a narrower strip holds less of it.
+    past = {"corners": [[-300, -10], [50, -10], [50, 400], [-300, 400]], "softness": 0}
+    change(client, destination, corrections=[{**region, "region": past}])
+    (same,) = get(client, destination, "inks")["regions"]
+    assert same["black_before"] == pytest.approx(found["black_before"], abs=0.2)
 
 
 def test_limits_and_ramps_follow_the_rules(client, destination) -> None:

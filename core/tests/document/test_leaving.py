@@ -210,3 +210,18 @@ def test_a_shading_of_a_kind_that_is_none_is_listed_and_left(paper, converted) -
     report, _ = converted(paper, "/S sh 1 0 0 rg 0 0 9 9 re f")
     assert ["has no function" in u.reason for u in report.not_handled] == [True], report.not_handled
     assert [o.kind for o in report.objects if o.kind == "vector"] == ["vector"]
+
+
+def test_black_alone_keeps_a_total_below_a_hundred(paper, converted) -> None:
+    ramp = np.linspace(0, 255, 256).astype(np.uint8).reshape(16, 16)
+    paper.put("/XObject", "/Im", paper.image(ramp, pikepdf.Name.DeviceGray))
+    content = (
+        "0 0 0 1 k 0 0 9 9 re f 0 g 0 0 9 9 re f 0 0 0 rg 0 0 9 9 re f q 9 0 0 9 0 0 cm /Im Do Q"
+    )
+    report, pdf = converted(
+        paper, content, rules=[{"action": "black"}], tac=80, tac_action="enforce"
+    )
+    image = pdf.pages[0].Resources.XObject.Im
+    assert image.ColorSpace == pikepdf.Name.DeviceGray
+    assert np.frombuffer(image.read_bytes(), np.uint8).min() in (51, 52)
+    assert report.tac.after == pytest.approx(80, abs=0.1)

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 import tifffile
 
 from plinto_core.errors import CoreError
+from plinto_core.icc import Profile
+from plinto_core.icc.write import write_profile
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.retarget import ConditionFacts, retarget
@@ -16,6 +20,12 @@ from plinto_core.recipes.sources import no_tables
 from plinto_core.transform.standard_spaces import standard_profile
 
 FILMS = {"resolution": 600}
+
+
+def in_lab(profile: Profile) -> Profile:
+    """A profile that says its device is Lab itself."""
+    tags = {name: profile.raw(name) for name in profile.directory}
+    return Profile(write_profile(replace(profile.header, colour_space="Lab "), tags))
 
 
 @pytest.mark.parametrize(
@@ -33,6 +43,7 @@ FILMS = {"resolution": 600}
         ({"delivery": {"format": "PNG"}}, "PNG"),
         ({"delivery": {"format": "JPEG", "bits": 16}}, "8 bits"),
         ({"destination": "p3", "ink_rules": {"tac": 200}}, "no profile of inks"),
+        ({"destination": "lab"}, "3 channels"),
         ({"destination": "p3", "delivery": {"films": FILMS, "width_mm": 9}}, "made of inks"),
     ],
     ids=str,
@@ -43,7 +54,8 @@ def test_both_say_the_same(tmp_path, coated, parts, said) -> None:
     )
 
     def resolve(reference):
-        return coated if reference == "coated" else standard_profile(reference)
+        named = {"coated": coated, "lab": in_lab(coated)}
+        return named.get(reference) or standard_profile(reference)
 
     recipe = parse_recipe({"destination": "coated", **parts})
     with open_picture(tmp_path / "in.tif") as picture, pytest.raises(CoreError) as early:

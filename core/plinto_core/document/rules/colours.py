@@ -370,7 +370,7 @@ class ColourMapper:
         if space.family in ("RGB", "grey"):
             out[(values <= 0).all(axis=1), black] = 1.0
             out[(values >= 1).all(axis=1), black] = 0.0
-        out[:, black] = np.minimum(out[:, black], self._solid)
+        out[:, black] = np.minimum(out[:, black], self.solid)
         return out
 
     def _darkest(self, space: ColourSpace, rule: Rule, intent: str) -> float:
@@ -387,7 +387,8 @@ class ColourMapper:
         return self._colours[key][0]
 
     @property
-    def _solid(self) -> float:
+    def solid(self) -> float:
+        """The most that black alone may be, 0..1: full, unless the TAC itself is lower."""
         rules = self._ink_rules()
         return 1.0 if rules is None else rules.solid_black
 
@@ -402,13 +403,13 @@ class ColourMapper:
         if space.family == "grey" and space.profile is None:
             # Bare grey is black ink by definition (ISO 32000-2, 10.4.2): a share of black.
             out = np.zeros((values.shape[0], len(self.inks)))
-            out[:, black] = 1 - np.clip(values[:, 0], 0, 1)
+            out[:, black] = np.minimum(1 - np.clip(values[:, 0], 0, 1), self.solid)
             return out
         inks = self.function(space, rule, intent)(values)
         out = self._to_black(space, values, inks, rule, intent)
         if space.family == "CMYK":
             alone = (values[:, :3] <= 1e-6).all(axis=1)
-            out[alone, black] = np.minimum(values[alone, 3], self._solid)
+            out[alone, black] = np.minimum(values[alone, 3], self.solid)
         return out
 
     def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:

@@ -293,6 +293,7 @@ class Pictures:
             and space.family == "grey"
             and space.profile is None
             and painter.mapper.black_ink is not None
+            and painter.mapper.solid >= 1
         ):
             # Bare grey is black ink already; one channel says so in a quarter of the room.
             return pixels, pikepdf.Name.DeviceGray
@@ -372,6 +373,7 @@ class Pictures:
             and bare
             and space.label == "DeviceGray"
             and self.walk.painter.mapper.black_ink is not None
+            and self.walk.painter.mapper.solid >= 1
         )
 
     def _few_tones(self, seen: _Seen) -> None:
