@@ -46,13 +46,15 @@ LINKS = link_cache()
 CURVED = 0.15
 """How far the lightness of greys runs from straight before a link's nodes follow it; usual RGB spaces
 stay below 0.1, linear light comes to 0.3."""
-_FORWARD: Kept[str, ForwardTable | MixTable] = Kept(16)
+_FORWARD: Kept[tuple[str, str], ForwardTable | MixTable] = Kept(16)
 
 
 def forward_table(profile: Profile) -> ForwardTable | MixTable:
     """The forward table of a profile of inks, computed once per profile."""
     table = ForwardTable if profile.colour_space == "CMYK" else MixTable
-    return _FORWARD.get(profile.colour_digest, lambda: table.of_profile(profile))
+    # The roles of inks decide no colour of the profile's own; float tables passed over leave the same file.
+    key = profile.digest, profile.colour_digest
+    return _FORWARD.get(key, lambda: table.of_profile(profile))
 
 
 def separates(profile: Profile) -> bool:
