@@ -30,6 +30,30 @@ interface Props {
   onChange: (policy: OutputPolicy) => void;
 }
 
+interface BoundProps {
+  label: string;
+  value: string;
+  empty: string;
+  help: string;
+  list?: string;
+  onRest: (value: string) => void;
+}
+
+/** What bounds a rule, typed and taken when it is left or Enter is pressed. */
+function Bound({ label, value, empty, help, list, onRest }: BoundProps) {
+  return (
+    <InputBase
+      key={value}
+      defaultValue={value}
+      placeholder={empty}
+      inputProps={{ "aria-label": label, title: help, maxLength: 200, list }}
+      onBlur={(e) => e.target.value !== value && onRest(e.target.value)}
+      onKeyDown={(e) => e.key === "Enter" && (e.target as HTMLInputElement).blur()}
+      sx={{ fontSize: 12.5, width: 70, borderBottom: 1, borderColor: "text.secondary" }}
+    />
+  );
+}
+
 /** The rules in order, the first that fits decides; and what holds for all objects. */
 export function RulesEditor({ policy, layers = [], onChange }: Props) {
   const set = (part: Partial<OutputPolicy>) => onChange({ ...policy, ...part });
@@ -190,32 +214,20 @@ export function RulesEditor({ policy, layers = [], onChange }: Props) {
                 />
               )}
             <Box sx={{ ml: "auto", display: "flex", alignItems: "center", gap: 0.75 }}>
-              <InputBase
-                key={`layer ${rule.layer}`}
-                defaultValue={rule.layer}
-                placeholder="all layers"
-                inputProps={{
-                  "aria-label": "Layer",
-                  title: "A name; * stands for any letters. Empty: on any layer and on none.",
-                  maxLength: 200,
-                  list: "layers-of-the-document",
-                }}
-                onBlur={(e) => e.target.value !== rule.layer && put(i, { layer: e.target.value })}
-                onKeyDown={(e) => e.key === "Enter" && (e.target as HTMLInputElement).blur()}
-                sx={{ fontSize: 12.5, width: 70, borderBottom: 1, borderColor: "text.secondary" }}
+              <Bound
+                label="Layer"
+                value={rule.layer}
+                empty="all layers"
+                help="A name; * stands for any letters. Empty: on any layer and on none."
+                list="layers-of-the-document"
+                onRest={(layer) => put(i, { layer })}
               />
-              <InputBase
-                key={rule.pages}
-                defaultValue={rule.pages}
-                placeholder="all pages"
-                inputProps={{
-                  "aria-label": "Pages",
-                  title: "Such as 1-4, 7, 10- or odd or even. Empty: all pages.",
-                  maxLength: 200,
-                }}
-                onBlur={(e) => e.target.value !== rule.pages && put(i, { pages: e.target.value })}
-                onKeyDown={(e) => e.key === "Enter" && (e.target as HTMLInputElement).blur()}
-                sx={{ fontSize: 12.5, width: 66, borderBottom: 1, borderColor: "text.secondary" }}
+              <Bound
+                label="Pages"
+                value={rule.pages}
+                empty="all pages"
+                help="Such as 1-4, 7, 10- or odd or even. Empty: all pages."
+                onRest={(pages) => put(i, { pages })}
               />
               <ButtonBase
                 sx={small}

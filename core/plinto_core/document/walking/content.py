@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from contextlib import suppress
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -17,10 +16,11 @@ from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.places import Places
-from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, default_of, read_space
-from plinto_core.document.pdf.state import Paint, State, box_of
+from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
+from plinto_core.document.pdf.state import Paint, State
 from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
+from plinto_core.document.walking.ahead import SIMPLE, convert_ahead
 from plinto_core.document.walking.fitting import fit
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
@@ -30,24 +30,23 @@ from plinto_core.document.walking.overprint import (
     overprints_black,
     settle_overprint,
 )
+from plinto_core.document.walking.patterns import choose_pattern
 from plinto_core.document.walking.resources import (
     add_default_space,
     add_ink_space,
-    add_pattern_space,
 )
 from plinto_core.document.walking.shaded import place_shading
+from plinto_core.document.walking.texts import show_text
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
 
-_SIMPLE = {"g": GREY, "G": GREY, "rg": RGB, "RG": RGB, "k": CMYK, "K": CMYK}
 _FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
 _STROKING = {"S", "s", "B", "B*", "b", "b*"}
 _BEGINNING = {"m", "re"}
 _SHOWING = {"Tj", "TJ", "'", '"'}
-_MANY = 4
 _INLINE = "INLINE IMAGE"
 """As no operator is called, since it has a blank."""
 GREY_BLACK = Paint()
@@ -100,7 +99,7 @@ class ContentWalk(Places):
         instructions = pikepdf.parse_content_stream(source)
         self.walk.count(len(instructions))
         words = [_word(instruction) for instruction in instructions]
-        self._prefetch(instructions, words)
+        convert_ahead(self, instructions, words)
         self._thicken()
         for instruction, operator in zip(instructions, words, strict=True):
             if operator == _INLINE:
@@ -141,23 +140,6 @@ class ContentWalk(Places):
         if first:
             self.out[:0] = first
             self.changed = True
-
-    def _prefetch(self, instructions: Any, words: list[str]) -> None:
-        """Convert the stream's plain device colours together, which is much faster than singly."""
-        wanted: dict[str, set[tuple[float, ...]]] = {}
-        for instruction, operator in zip(instructions, words, strict=True):
-            if operator in _SIMPLE and len(instruction.operands) == _SIMPLE[operator].channels:
-                # Operands that are no numbers are spoken of when their operator's turn comes.
-                with suppress(BadDocument):
-                    values = tuple(numbers(instruction.operands))
-                    wanted.setdefault(operator.lower(), set()).add(values)
-        for operator, found in wanted.items():
-            space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
-            _, rule = self.painter.rule("vectors", space)
-            if len(found) < _MANY or not rule.changes:
-                continue
-            intent = self.painter.intent(rule, self.state.intent)
-            self.painter.mapper.prefetch(space.colour, list(found), rule, intent)
 
     def rule_at_start(self, space: ColourSpace) -> int:
         """The number of the rule for areas where the stream begins, on no layer of its own."""
@@ -240,27 +222,7 @@ class ContentWalk(Places):
         return False
 
     def _show(self, text: Any) -> None:
-        mode = self.state.render_mode
-        if mode in (3, 7):
-            return
-        if self.walk.watch is not None:
-            self.walk.watch.font(self.walk.page, self.state.font)
-        size = self.state.text_size * self._text_scale
-        length = (
-            len(bytes(text))
-            if isinstance(text, pikepdf.String)
-            else 4 * len(text)
-            if isinstance(text, pikepdf.Array)
-            else 4
-        )
-        x, y = self._text
-        box = box_of(
-            self.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
-        )
-        if mode in (0, 2, 4, 6):
-            self.use(self.state.fill, "text", box)
-        if mode in (1, 2, 5, 6):
-            self.use(self.state.stroke, "text", box, "stroke")
+        show_text(self, text)
 
     def _font(self, name: str, size: float) -> None:
         font = self.resource("/Font", name)
@@ -288,13 +250,13 @@ class ContentWalk(Places):
         stroke = operator.isupper()
         space = self._device.get(operator)
         if space is None:
-            space = read_space(pikepdf.Name(f"/{_SIMPLE[operator].label}"), self.resources)
+            space = read_space(pikepdf.Name(f"/{SIMPLE[operator].label}"), self.resources)
             self._device[operator] = space
         values = tuple(numbers(operands))
         given = self._lost_default(operator)
         if given is None:
             return self._set(stroke, space, values)
-        name = pikepdf.Name(add_default_space(self.resources, _SIMPLE[operator].family, given))
+        name = pikepdf.Name(add_default_space(self.resources, SIMPLE[operator].family, given))
         if not self._set(stroke, space, values, name, selects=True):
             # Its numbers stay, and with them what they mean: the default space goes.
             self.emit([name], "CS" if stroke else "cs")
@@ -303,7 +265,7 @@ class ContentWalk(Places):
 
     def _lost_default(self, operator: str) -> Any:
         """The default space that an operator's colours are in and that the result will not have."""
-        plain = _SIMPLE[operator]
+        plain = SIMPLE[operator]
         if plain.family not in self.painter.lost_defaults:
             return None
         return default_of(pikepdf.Name(f"/{plain.label}"), self.resources)
@@ -505,34 +467,7 @@ class ContentWalk(Places):
     # Patterns, shadings, objects
 
     def _pattern(self, stroke: bool, space: ColourSpace, operands: Any) -> bool:
-        name = str(operands[-1])
-        self.remember(stroke, Paint(space, (), name))
-        pattern = self.resource("/Pattern", name)
-        if pattern is None:
-            raise BadDocument(say("document.pattern-undefined", name=name))
-        if int(pattern.get("/PatternType", 0)) == 2:
-            self._shade(pattern, "/Shading")
-            return False
-        if int(pattern.get("/PaintType", 1)) == 1:
-            self.walk.form(pattern, self.resources, State(), self.depth)
-            return False
-        base = space.base
-        values = tuple(numbers(list(operands)[:-1]))
-        if base is None or len(values) != base.channels:
-            return False
-        self.use(Paint(base, values, intent=self.state.intent), "vector", None)
-        held = self.held(base, values)
-        if held is not None:
-            self.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")
-            return True
-        after = self.result(base, values)
-        if after is None:
-            return False
-        own = add_pattern_space(self.resources, self.walk.target, self.painter.target_name)
-        self.emit([pikepdf.Name(own)], "CS" if stroke else "cs")
-        decimals, _ = self.painter.setting(after, stroke=stroke)
-        self.emit([*decimals, operands[-1]], "SCN" if stroke else "scn")
-        return True
+        return choose_pattern(self, stroke, space, operands)
 
     def _shading(self, name: str) -> None:
         shadings = self.resources.get("/Shading") if self.resources is not None else None
@@ -551,7 +486,7 @@ class ContentWalk(Places):
 
 
 _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
-    **dict.fromkeys(_SIMPLE, ContentWalk._simple),
+    **dict.fromkeys(SIMPLE, ContentWalk._simple),
     **dict.fromkeys(("cs", "CS"), ContentWalk._select),
     **dict.fromkeys(("sc", "scn", "SC", "SCN"), ContentWalk._components),
     **dict.fromkeys(_FILLING | _STROKING, ContentWalk._painted),

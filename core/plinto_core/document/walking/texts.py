@@ -1,0 +1,37 @@
+"""Text that a content stream shows."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+import pikepdf
+
+from plinto_core.document.pdf.state import box_of
+
+if TYPE_CHECKING:
+    from plinto_core.document.walking.content import ContentWalk
+
+
+def show_text(content: ContentWalk, text: Any) -> None:
+    """Note text that is painted, in a box of about its size."""
+    mode = content.state.render_mode
+    if mode in (3, 7):
+        return
+    if content.walk.watch is not None:
+        content.walk.watch.font(content.walk.page, content.state.font)
+    size = content.state.text_size * content._text_scale
+    length = (
+        len(bytes(text))
+        if isinstance(text, pikepdf.String)
+        else 4 * len(text)
+        if isinstance(text, pikepdf.Array)
+        else 4
+    )
+    x, y = content._text
+    box = box_of(
+        content.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
+    )
+    if mode in (0, 2, 4, 6):
+        content.use(content.state.fill, "text", box)
+    if mode in (1, 2, 5, 6):
+        content.use(content.state.stroke, "text", box, "stroke")
