@@ -258,6 +258,8 @@ def build_command(
             f"along the greys: black runs back {greys.black_back:.2f} %, largest step of black "
             f"{greys.black_step:.2f} %, of any ink {greys.step:.2f} %"
         )
+    if result.report.stray_ink is not None:
+        click.echo(f"solids come back with at most {result.report.stray_ink:.1f} % of another ink")
     reached = max(result.report.tac_reached.values())
     click.echo(f"highest TAC in its tables: {reached:.1f} of {rules.tac:.0f} %")
     for note in data.notes:

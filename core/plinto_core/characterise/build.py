@@ -9,19 +9,22 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
 from plinto_core.arrays import Floats, Progress
+from plinto_core.characterise.fitting import ROOM, fit_inks, fit_mapped_inks
 from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
 from plinto_core.characterise.neugebauer import Neugebauer, fit_neugebauer
 from plinto_core.characterise.report import BuildReport
 from plinto_core.characterise.settings import BuildSettings
 from plinto_core.characterise.tables import (
+    Grid,
     backward_table,
     forward_table,
     gamut_table,
-    pcs_nodes,
+    roomy_table,
 )
 from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
@@ -31,7 +34,6 @@ from plinto_core.gamut.boundary import GamutBoundary
 from plinto_core.gamut.mapping import LOOKS, compress_lightness, hold_hue, map_colours
 from plinto_core.icc import values
 from plinto_core.icc.colorants import long_name, pack_clrt
-from plinto_core.icc.curves import SampledCurve
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.write import write_profile
 from plinto_core.inks.forward import ForwardTable
@@ -176,7 +178,9 @@ def _tables(
     takes_rgb: bool,
     progress: Progress,
 ) -> dict[str, bytes]:
-    nodes, curves = pcs_nodes(size)
+    grid = Grid(size)
+    nodes = grid.nodes
+    limits = rules.ink_limits()
     body = forward.body(rules)
     # One or two inks print a line or a sheet of colours: there is no body to map into.
     boundary = GamutBoundary.of_body(body) if _is_body(forward, body) else None
@@ -193,18 +197,35 @@ def _tables(
             forward, perceptual.reshape(forward.lab.shape), takes_rgb
         )
     for tag, look in (("B2A0", "perceptual"), ("B2A2", "saturation")):
-        source = _from_reference_medium(nodes) if v4 else nodes
-        if boundary is None:
-            aims = np.array(source)
-            aims[:, 0] = compress_lightness(np.clip(source[:, 0], 0, 100), lowest)
+        aims_of = partial(_mapped, boundary=boundary, lowest=lowest, look=look, v4=v4)
+        aims = aims_of(nodes)
+        inks = separate(forward, aims, rules).inks
+        if isinstance(forward, ForwardTable) and settings.size == "small":
+            inks = fit_mapped_inks(forward, rules, grid, inks, aims, aims_of)
+            tags[tag] = roomy_table(inks, grid, limits, ROOM)
         else:
-            aims = map_colours(source, boundary, LOOKS[look])
-        tags[tag] = _b2a(separate(forward, aims, rules).inks, size, curves, takes_rgb)
+            tags[tag] = _b2a(inks, grid, takes_rgb)
         progress(0.7 if tag == "B2A0" else 0.8)
-    tags["B2A1"] = _b2a(relative.inks, size, curves, takes_rgb)
-    tags["gamt"] = gamut_table(relative.missed, size, curves)
+    if isinstance(forward, ForwardTable):
+        fitted = fit_inks(forward, rules, grid, relative.inks)
+        tags["B2A1"] = roomy_table(fitted, grid, limits, ROOM)
+    else:
+        tags["B2A1"] = _b2a(relative.inks, grid, takes_rgb)
+    tags["gamt"] = gamut_table(relative.missed, grid)
     order = ("A2B0", "B2A0", "A2B1", "B2A1", "A2B2", "B2A2", "gamt")
     return {tag: tags[tag] for tag in order}
+
+
+def _mapped(
+    lab: Floats, *, boundary: GamutBoundary | None, lowest: float, look: str, v4: bool
+) -> Floats:
+    """(n, 3) Lab of the source to what is to be printed."""
+    source = _from_reference_medium(lab) if v4 else lab
+    if boundary is not None:
+        return map_colours(source, boundary, LOOKS[look])
+    aims = np.array(source)
+    aims[:, 0] = compress_lightness(np.clip(source[:, 0], 0, 100), lowest)
+    return aims
 
 
 def _is_body(forward: ForwardTable | MixTable, body: GamutBody) -> bool:
@@ -221,8 +242,8 @@ def _a2b(forward: ForwardTable | MixTable, lab: Floats, takes_rgb: bool) -> byte
     return forward_table(lab, axes)
 
 
-def _b2a(inks: Floats, size: int, curves: tuple[SampledCurve, ...], takes_rgb: bool) -> bytes:
-    return backward_table(1.0 - inks if takes_rgb else inks, size, curves)
+def _b2a(inks: Floats, grid: Grid, takes_rgb: bool) -> bytes:
+    return backward_table(1.0 - inks if takes_rgb else inks, grid)
 
 
 def _from_reference_medium(lab: Floats) -> Floats:

@@ -28,12 +28,14 @@ class ProfileProblem(Part):
 class Verification(Part):
     """round_trip : dE00 of printable colours through the table back and forth; tac_reached : percent by
     table; size : bytes; greys : how inks run along neutrals from white to black, relative
-    colorimetric."""
+    colorimetric; stray_ink : the most, in percent, of an ink that a solid or an overprint of two is not
+    made of, None for other inks than four."""
 
     round_trip: Differences
     tac_reached: dict[str, float]
     size: int
     greys: Evenness | None = None
+    stray_ink: float | None = None
     problems: tuple[ProfileProblem, ...]
 
 

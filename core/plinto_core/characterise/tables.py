@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cached_property
+
 import numpy as np
 
 from plinto_core.arrays import Floats
@@ -32,13 +35,39 @@ def _opponent_curve() -> SampledCurve:
     return SampledCurve(np.clip(np.where(low, 0.5 - 0.5 * shaped, 0.5 + 0.5 * shaped), 0, 1))
 
 
-def pcs_nodes(size: int) -> tuple[Floats, tuple[SampledCurve, ...]]:
-    """(size**3, 3) Lab of the grid nodes of a B2A table, and its three input curves."""
-    curves = (_lightness_curve(), _opponent_curve(), _opponent_curve())
-    axis = np.linspace(0, 1, size)
-    axes = [curve.inverse(axis) for curve in curves]
-    nodes = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 3)
-    return unit_to_lab(nodes, legacy=True), curves
+@dataclass(frozen=True)
+class Grid:
+    """The grid of a B2A table: size nodes a side, curves on its three inputs."""
+
+    size: int
+    curves: tuple[SampledCurve, ...] = (
+        _lightness_curve(),
+        _opponent_curve(),
+        _opponent_curve(),
+    )
+
+    @cached_property
+    def nodes(self) -> Floats:
+        """(size**3, 3) Lab of the nodes, b* fastest."""
+        axis = np.linspace(0, 1, self.size)
+        nodes = np.meshgrid(axis, axis, axis, indexing="ij")
+        return self.lab(np.stack(nodes, axis=-1).reshape(-1, 3))
+
+    @property
+    def greys(self) -> np.ndarray:
+        """(size,) numbers of the nodes on the neutral axis."""
+        middle = self.size // 2
+        return np.arange(self.size) * self.size**2 + middle * self.size + middle
+
+    def lab(self, places: Floats) -> Floats:
+        """(n, 3) Lab at places 0..1 in the cube."""
+        encoded = [curve.inverse(places[:, i]) for i, curve in enumerate(self.curves)]
+        return unit_to_lab(np.stack(encoded, axis=1), legacy=True)
+
+    def places(self, lab: Floats) -> Floats:
+        """(n, 3) places 0..1 in the cube of Lab; the inverse of `lab`."""
+        unit = lab_to_unit(lab, legacy=True)
+        return np.stack([curve(unit[:, i]) for i, curve in enumerate(self.curves)], axis=1)
 
 
 def forward_clut(forward: ForwardTable, inks: Floats) -> Floats:
@@ -55,14 +84,30 @@ def forward_table(lab: Floats, axes: Floats | None = None) -> bytes:
     return pack_mft2(Table("mft2", inks, 3, before, unit, (), None, (_IDENTITY,) * 3))
 
 
-def backward_table(inks: Floats, size: int, curves: tuple[SampledCurve, ...]) -> bytes:
-    """B2A: (size**3, channels) device values."""
-    clut = inks.reshape(size, size, size, inks.shape[1])
-    after = (_IDENTITY,) * inks.shape[1]
-    return pack_mft2(Table("mft2", 3, inks.shape[1], curves, clut, (), None, after))
+def backward_table(inks: Floats, grid: Grid) -> bytes:
+    """B2A: (size**3, channels) device values 0..1."""
+    return _backward(inks, grid, (_IDENTITY,) * inks.shape[1])
 
 
-def gamut_table(missed: Floats, size: int, curves: tuple[SampledCurve, ...]) -> bytes:
+def roomy_table(values: Floats, grid: Grid, limits: Floats, room: float) -> bytes:
+    """B2A: (size**3, inks) values from -room to 1 + room of (inks,) limits, cut to 0..limit by the
+    output curves."""
+    after = tuple(_cut(float(limit), room) for limit in limits)
+    unit = values / np.maximum(limits, 1e-9)
+    return _backward((unit + room) / (1 + 2 * room), grid, after)
+
+
+def _cut(limit: float, room: float) -> SampledCurve:
+    """Flat over the room, with its corners on entries: for half an ink five of them do."""
+    entries = np.linspace(-room, 1 + room, round((1 + 2 * room) / room) + 1)
+    return SampledCurve(np.clip(entries, 0.0, 1.0) * limit)
+
+
+def _backward(values: Floats, grid: Grid, after: tuple[SampledCurve, ...]) -> bytes:
+    clut = values.reshape(*(grid.size,) * 3, values.shape[1])
+    return pack_mft2(Table("mft2", 3, values.shape[1], grid.curves, clut, (), None, after))
+
+
+def gamut_table(missed: Floats, grid: Grid) -> bytes:
     """gamt: 0 inside the gamut, more outside (ICC.1:2022, 9.2.28)."""
-    clut = (missed > 1.0).astype(np.float64).reshape(size, size, size, 1)
-    return pack_mft2(Table("mft2", 3, 1, curves, clut, (), None, (_IDENTITY,)))
+    return _backward((missed > 1.0).astype(np.float64)[:, None], grid, (_IDENTITY,))

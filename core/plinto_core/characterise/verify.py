@@ -6,6 +6,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.characterise.report import ProfileProblem, Verification
+from plinto_core.characterise.solids import stray_ink
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000, in_figures
 from plinto_core.icc.check import check_profile
@@ -15,6 +16,7 @@ from plinto_core.inks.evenness import RAMP, evenness
 from plinto_core.inks.rules import INKS, InkRules
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.table import node_values
 
 SAMPLES = 20_000
 
@@ -46,9 +48,8 @@ def verify_profile(data: bytes, rules: InkRules) -> Verification:
     errors = delta_e_2000(lab, lab_of_device(profile, back))
     tac = {}
     for tag in ("B2A0", "B2A1", "B2A2"):
-        clut = profile.table(tag).clut
-        if clut is not None and profile.colour_space != "RGB ":
-            tac[tag] = round(float(clut.sum(axis=-1).max()) * 100, 2)
+        if profile.colour_space != "RGB ":
+            tac[tag] = round(float(node_values(profile.table(tag)).sum(axis=1).max()) * 100, 2)
     return Verification(
         round_trip=in_figures(errors),
         tac_reached=tac,
@@ -57,5 +58,6 @@ def verify_profile(data: bytes, rules: InkRules) -> Verification:
             xyz_to_device(profile, Lab_to_XYZ(_neutrals()), 1),
             names.index("K") if "K" in names else None,
         ),
+        stray_ink=stray_ink(profile, rules) if names == INKS else None,
         problems=tuple(ProfileProblem(**vars(p)) for p in check_profile(data)),
     )

@@ -11,9 +11,9 @@ from plinto_core.examination.neutrals import neutrals
 from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENTS, is_subtractive
-from plinto_core.icc.tables import Table
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.table import node_values
 
 _SHOWN = 0.01
 """Tone value from which an ink counts as used: about three steps of an 8-bit table."""
@@ -107,17 +107,6 @@ def everything(profile: Profile, intent: int) -> Floats:
     if tag is not None and profile.float_backward(intent) is None:
         device = np.concatenate([device, node_values(profile.table(tag))])
     return device if is_subtractive(profile.colour_space) else 1.0 - device
-
-
-def node_values(table: Table) -> Floats:
-    """(nodes, outputs) of a backward table as they come out of it, its last curves applied."""
-    if table.clut is None:
-        return np.zeros((0, table.outputs))
-    values = table.clut.reshape(-1, table.outputs)
-    if not table.after:
-        return np.asarray(np.clip(values, 0, 1))
-    out = np.stack([curve(values[:, i]) for i, curve in enumerate(table.after)], axis=1)
-    return np.asarray(np.clip(out, 0, 1))
 
 
 def _rounded(lab: Floats) -> tuple[float, float, float]:

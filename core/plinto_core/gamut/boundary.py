@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from scipy.ndimage import gaussian_filter1d, map_coordinates
 
 from plinto_core.arrays import Floats
 from plinto_core.gamut.body import GamutBody
+from plinto_core.kernels.gamut import leave_along
 
 LIGHTNESS_STEPS = 81
 HUE_STEPS = 90
@@ -46,8 +48,19 @@ class GamutBoundary:
         """Largest chroma at L* and hue in degrees, bilinear."""
         rows = np.clip(lightness / 100 * (LIGHTNESS_STEPS - 1), 0, LIGHTNESS_STEPS - 1)
         columns = (hue % 360) / 360 * HUE_STEPS
-        padded = np.concatenate([self.chroma, self.chroma[:, :1]], axis=1)
-        return np.asarray(map_coordinates(padded, [rows, columns], order=1, mode="nearest"))
+        return np.asarray(map_coordinates(self._round, [rows, columns], order=1, mode="nearest"))
+
+    def along(self, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats) -> Floats:
+        """Where rays from greys at L* `focus` through (lightness, chroma) at a hue leave the gamut: 1 is
+        the colour itself, at most 4, to a millionth."""
+        out = np.empty(len(focus))
+        leave_along(self._round, focus, lightness, chroma, hue, 4.0, 22, out)
+        return np.maximum(out, 1e-3)
+
+    @cached_property
+    def _round(self) -> Floats:
+        """The chroma with its first hue once more behind the last."""
+        return np.concatenate([self.chroma, self.chroma[:, :1]], axis=1)
 
     def cusp(self, hue: Floats) -> Floats:
         """L* at which a hue reaches its largest chroma."""

@@ -51,21 +51,6 @@ def compress_lightness(lightness: Floats, lowest: float) -> Floats:
     return np.asarray(lightness + lowest * (below / turn) ** 2)
 
 
-def _boundary_along(
-    boundary: GamutBoundary, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats
-) -> Floats:
-    """Where the ray from the grey at `focus` through (lightness, chroma) leaves the gamut.
-
-    1 is the colour itself; by bisection between 0 and 4.
-    """
-    low, high = np.zeros_like(chroma), np.full_like(chroma, 4.0)
-    for _ in range(22):
-        middle = 0.5 * (low + high)
-        inside = middle * chroma <= boundary.at(focus + middle * (lightness - focus), hue)
-        low, high = np.where(inside, middle, low), np.where(inside, high, middle)
-    return np.maximum(low, 1e-3)
-
-
 def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floats:
     """(n, 3) Lab of the source, black at L* 0, to Lab near or inside the boundary.
 
@@ -90,7 +75,7 @@ def _along_rays(
     """(n, 3) Lab: compressed along the ray of each colour at a CIELAB hue in degrees."""
     vivid = chroma**2 / (chroma**2 + _VIVID**2)
     focus = lightness + look.towards_cusp * vivid * (boundary.cusp(hue) - lightness)
-    far = 1.0 / _boundary_along(boundary, focus, lightness, chroma, hue)
+    far = 1.0 / boundary.along(focus, lightness, chroma, hue)
     room = 1.0 - look.knee
     over = np.clip(far - look.knee, 0.0, None)
     kept = np.minimum(far, look.knee) + room * (1.0 - np.exp(-over / room))

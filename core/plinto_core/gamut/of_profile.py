@@ -17,6 +17,7 @@ from plinto_core.icc.spaces import is_subtractive
 from plinto_core.keeping import Kept
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.table import node_values
 
 _BODIES: Kept[tuple[str, str], Gamut] = Kept(24)
 _FINE = 129
@@ -86,10 +87,5 @@ def own_total(profile: Profile) -> float | None:
     tag = profile.backward_tag(1)
     if tag is None:
         return None
-    table = profile.table(tag)
-    if table.clut is None:
-        return None
-    inks = table.clut.reshape(-1, table.outputs)
-    if table.after:
-        inks = np.stack([curve(inks[:, i]) for i, curve in enumerate(table.after)], axis=1)
-    return float(np.clip(inks, 0, 1).sum(axis=1).max())
+    inks = node_values(profile.table(tag))
+    return float(inks.sum(axis=1).max()) if len(inks) else None

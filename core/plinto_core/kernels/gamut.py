@@ -158,3 +158,34 @@ def nearest_place(grid: Floats, aims: Floats, starts: np.ndarray, places: Floats
             if not moved:
                 step *= 0.5
         places[n, 0], places[n, 1] = row, column % columns
+
+
+@njit(cache=True, parallel=True)
+def leave_along(
+    grid: Floats, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats, farthest: float,
+    halvings: int, out: Floats,
+) -> None:  # fmt: skip
+    """Fill out (n,): how far rays run within a boundary, in multiples of their colour, by bisection.
+
+    grid : (lightness steps, hue steps + 1) largest C*ab over L* 0..100 and hue 0..360 degrees, bilinear;
+    the ray of a colour starts at the grey `focus` and passes (lightness, chroma) at 1, at its hue.
+    """
+    rows, columns = grid.shape
+    for i in prange(focus.size):
+        x = (hue[i] % 360.0) / 360.0 * (columns - 1)
+        c = min(int(x), columns - 2)
+        g = x - c
+        low, high = 0.0, farthest
+        for _ in range(halvings):
+            middle = 0.5 * (low + high)
+            y = (focus[i] + middle * (lightness[i] - focus[i])) / 100.0 * (rows - 1)
+            y = min(max(y, 0.0), rows - 1.0)
+            r = min(int(y), rows - 2)
+            f = y - r
+            below = grid[r, c] * (1 - g) + grid[r, c + 1] * g
+            above = grid[r + 1, c] * (1 - g) + grid[r + 1, c + 1] * g
+            if middle * chroma[i] <= below * (1 - f) + above * f:
+                low = middle
+            else:
+                high = middle
+        out[i] = low

@@ -32,6 +32,14 @@ def _grid(table: Table, values: Floats, *, tetrahedral: bool) -> Floats:
     )
 
 
+def node_values(table: Table) -> Floats:
+    """(nodes, outputs) of a table as they come out of it, its last curves applied, cut to 0..1."""
+    if table.clut is None:
+        return np.zeros((0, table.outputs))
+    values = _curves(table.after, table.clut.reshape(-1, table.outputs))
+    return np.asarray(np.clip(values, 0, 1))
+
+
 def run_table(table: Table, values: Floats, *, tetrahedral: bool = True) -> Floats:
     """(n, inputs) encoded 0..1 to (n, outputs) encoded 0..1; values outside are clipped."""
     values = np.nan_to_num(np.asarray(values, dtype=np.float64), nan=0.0, posinf=1.0, neginf=0.0)

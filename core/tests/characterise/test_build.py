@@ -23,6 +23,7 @@ from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_core.transform.table import node_values
 
 
 def truth(inks: np.ndarray) -> np.ndarray:
@@ -105,9 +106,16 @@ def test_limits_per_ink_hold_in_every_table(coated_measurements) -> None:
     rules = parse_ink_rules({"tac": 240, "limits": {"C": 80, "Y": 90}, "black": {"limit": 70}})
     profile = Profile(build_profile(coated_measurements, rules, BuildSettings(size="small")).data)
     for tag in ("B2A0", "B2A1", "B2A2"):
-        clut = profile.table(tag).clut
-        assert (clut.reshape(-1, 4).max(axis=0) <= np.array([0.8, 1, 0.9, 0.7]) + 1e-4).all()
-        assert clut.sum(axis=-1).max() <= 2.4
+        nodes = node_values(profile.table(tag))
+        assert (nodes.max(axis=0) <= np.array([0.8, 1, 0.9, 0.7]) + 1e-4).all()
+        assert nodes.sum(axis=1).max() <= 2.4
+    between = Lab_to_XYZ(
+        np.random.default_rng(3).random((50_000, 3)) * [100, 200, 200] - [0, 100, 100]
+    )
+    for intent in (0, 1, 2):
+        inks = xyz_to_device(profile, between, intent)
+        assert (inks.max(axis=0) <= np.array([0.8, 1, 0.9, 0.7]) + 1e-4).all()
+        assert inks.sum(axis=1).max() <= 2.4
 
 
 def test_gamut_tag_separates_inside_from_outside(coated) -> None:

@@ -132,7 +132,14 @@ export function BuiltFit({ report }: { report: BuildReport }) {
     <Typography sx={{ mb: 1 }}>
       <Explained of="forward_fit">Fit to the measurements</Explained> {number(fit.mean, 2)} ΔE00 in
       the mean, {number(fit.p95, 2)} at 95 %; <Explained of="round_trip">round trip</Explained>{" "}
-      {number(trip.mean, 2)}, {number(trip.p95, 2)} at 95 %.
+      {number(trip.mean, 2)}, {number(trip.p95, 2)} at 95 %
+      {report.stray_ink != null && (
+        <>
+          ; <Explained of="stray_ink">stray ink</Explained> in solids at most{" "}
+          {number(report.stray_ink, 1)} %
+        </>
+      )}
+      .
       {report.greys && <Evenness greys={report.greys} />}
     </Typography>
   );

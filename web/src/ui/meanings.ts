@@ -439,6 +439,15 @@ export const MEANINGS = {
       method: "separation",
     },
   ),
+  stray_ink: entry(
+    "Stray ink",
+    "The most that a solid ink, or an overprint of two, gets of an ink that it is not made of when its own printed colour is converted to inks.",
+    {
+      unit: "% of tone value",
+      why: "A cyan with some yellow in it is dirty on every sheet; below 0.5 % nobody sees it.",
+      method: "profile-building",
+    },
+  ),
   round_trip: entry(
     "Round trip",
     "ΔE00 between 20,000 printable colours and what the profile's own backward and forward side make of them.",

@@ -1,0 +1,187 @@
+"""Let a backward table meet the colours between its nodes, and print solid inks clean.
+
+Inks have edges in Lab: a third ink begins, black begins, an ink is full. Nodes that hold the inks of
+their own colours round such edges off, so that a solid comes back with some of a third ink and a
+little short of its own. Two things mend that. Nodes may hold less than none and more than an ink's
+limit (ROOM), which the table's output curves cut off: the edge stands where interpolation passes
+through it, inside a cell. And the nodes are fitted to many colours between them, not only to their
+own: simultaneous reconstruction, a few steps of it, each sample's miss spread over its nodes.
+
+The TAC holds between nodes as it does on them: what is cut off at none is convex in the nodes, so no
+total between them is larger than the largest of theirs, of which the values above none are counted.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from plinto_core.arrays import Floats
+from plinto_core.characterise.solids import solids
+from plinto_core.characterise.tables import Grid
+from plinto_core.inks.forward import BLACK, TAC_MARGIN, ForwardTable
+from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import separate
+from plinto_core.kernels.fit import changes, scatter
+
+Aims = Callable[[Floats], Floats]
+
+ROOM = 0.5
+"""Share of an ink's limit that nodes may hold below none and above the limit."""
+STEPS = 8
+"""More of them follow where the inks jump, at the cost of colour in the darks."""
+_RELAXED = 1.2
+_PULL = 0.05
+"""Of the inks that a colour is separated into, beside the colour itself."""
+_DAMPING = 20.0
+"""In Lab squared: inks that hardly change the colour are left alone."""
+_PRINTED = 1.0
+"""Distance in Lab up to which a sample counts as printable."""
+_ON_NODE = 0.3
+"""The same for a node whose own colour is held."""
+_BEYOND = 0.02
+"""Weight of nodes out of gamut, that are there for the colours beside them."""
+_SOLID = 400.0
+"""Weight of solids, overprints of two and their tints: few, and looked at first on a press sheet."""
+_CLEAN = 0.01
+"""Black up to which inks that a colour is not made of have to be none: above it nobody sees them."""
+_ENOUGH = 12_000
+"""Samples with an ink at none or full, and of all mixtures; cells add four each."""
+_IN_CELL = np.array(
+    [[0.25, 0.25, 0.25], [0.75, 0.75, 0.25], [0.75, 0.25, 0.75], [0.25, 0.75, 0.75]]
+)
+_SCHEMES = (False, True)
+"""Trilinear and tetrahedral: programs read tables either way."""
+
+
+@dataclass(frozen=True)
+class _Samples:
+    """at : (m, 3) places 0..1 in the table; aims : (m, 3) Lab; inks : (m, 4) that print them;
+    weight : (m,); clean : (m,) whether inks at none have to be none."""
+
+    at: Floats
+    aims: Floats
+    inks: Floats
+    weight: Floats
+
+    @property
+    def clean(self) -> np.ndarray:
+        return np.asarray(self.inks[:, BLACK] <= _CLEAN)
+
+
+def fit_inks(forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats) -> Floats:
+    """(size**3, 4) values for the nodes of a relative colorimetric table, 0 none, 1 solid, some below
+    and above (ROOM), to be cut to 0..limit after interpolation.
+
+    inks : (size**3, 4) that the nodes' own colours, or those nearest to them, are separated into.
+    """
+    return _fitted(forward, rules, grid, inks, grid.nodes, _printable(forward, rules, grid, inks))
+
+
+def fit_mapped_inks(
+    forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats, aims: Floats, aims_of: Aims
+) -> Floats:
+    """The same for a table of mapped colours, from (size**3, 3) aims of its nodes and the function
+    that maps (n, 3) Lab between them."""
+    every = np.ones((grid.size - 1,) * 3, bool)
+    places = _in_cells(grid, every)
+    between = aims_of(grid.lab(places))
+    found = separate(forward, between, rules).inks
+    samples = _Samples(places, between, found, np.ones(len(places)))
+    return _fitted(forward, rules, grid, inks, aims, samples)
+
+
+def _fitted(
+    forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats, aims: Floats, samples: _Samples
+) -> Floats:  # fmt: skip
+    """inks, aims : of the nodes."""
+    limits = rules.ink_limits()
+    own = _on_node(forward, inks, aims)
+    held = np.where(own, 1.0, _BEYOND)
+    place = np.flatnonzero(own)
+    at_nodes = _Samples(grid.places(grid.nodes[own]), aims[own], inks[own], np.ones(len(place)))
+    most = rules.tac / 100 - TAC_MARGIN
+    values = np.array(inks)
+    move = np.empty_like(samples.inks)
+    own_move = np.empty_like(at_nodes.inks)
+    for _ in range(STEPS):
+        total, shares = np.zeros_like(values), np.array(held)
+        for scheme in _SCHEMES:
+            _moves(forward, grid, values, samples, limits, scheme, move)
+            scatter(grid.size, scheme, samples.at, move, samples.weight / 2, total, shares)
+        _moves(forward, grid, values, at_nodes, limits, False, own_move)
+        home = _BEYOND * (inks - np.clip(values, 0, limits))
+        home[place] = own_move
+        total += home
+        # Greys are met on the nodes of their axis, and stay as even as they are.
+        total[grid.greys] = 0.0
+        values += _RELAXED * total / shares[:, None]
+        np.clip(values, -ROOM * limits, (1 + ROOM) * limits, out=values)
+        _within(values, most)
+    return values
+
+
+def _on_node(forward: ForwardTable, inks: Floats, aims: Floats) -> np.ndarray:
+    """(n,) whether the inks of a node print its aim."""
+    return np.asarray(np.linalg.norm(forward.lab_of(inks) - aims, axis=1) <= _ON_NODE)
+
+
+def _moves(
+    forward: ForwardTable, grid: Grid, values: Floats, samples: _Samples, limits: Floats,
+    tetrahedral: bool, out: Floats,
+) -> None:  # fmt: skip
+    changes(
+        values, grid.size, tetrahedral, samples.at, forward.flat, forward.size, samples.aims,
+        samples.inks, samples.clean, limits, _PULL, _DAMPING, out,
+    )  # fmt: skip
+
+
+def _within(values: Floats, most: float) -> None:
+    """What nodes hold above none drawn in evenly to a total of `most`, in place."""
+    total = np.maximum(values, 0.0).sum(axis=1)
+    over = total > most
+    part = values[over]
+    values[over] = np.where(part > 0, part * (most / total[over])[:, None], part)
+
+
+def _printable(forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats) -> _Samples:
+    """Colours that print: within cells that have a printable node, of mixtures with inks at none and
+    full, of all mixtures, and the solids."""
+    limits, most = rules.ink_limits(), rules.tac / 100 - 0.01
+    rng = np.random.default_rng(5)
+    few = rng.random((3 * _ENOUGH, 4)) * limits
+    none, full = rng.integers(0, 3, (2, len(few)))
+    rows = np.arange(len(few))
+    few[rows % 3 > 0, BLACK] = 0.0
+    crowded = rng.random(len(few)) < 0.4
+    few[rows[crowded], full[crowded]] = limits[full[crowded]]
+    few[rows, none] = 0.0
+    every = rng.random((3 * _ENOUGH, 4)) * limits
+    mixed = np.concatenate([m[m.sum(axis=1) <= most][:_ENOUGH] for m in (few, every)])
+    inside = grid.lab(_in_cells(grid, _in_gamut(forward, grid, inks)))
+    aims = np.concatenate([inside, forward.lab_of(mixed)])
+    found = separate(forward, aims, rules).inks
+    printed = np.linalg.norm(forward.lab_of(found) - aims, axis=1) <= _PRINTED
+    plain = solids(rules)
+    aims = np.concatenate([aims[printed], forward.lab_of(plain)])
+    weight = np.ones(len(aims))
+    weight[len(aims) - len(plain) :] = _SOLID
+    return _Samples(grid.places(aims), aims, np.concatenate([found[printed], plain]), weight)
+
+
+def _in_gamut(forward: ForwardTable, grid: Grid, inks: Floats) -> np.ndarray:
+    """(size - 1, size - 1, size - 1) cells that have a printable node."""
+    size = grid.size
+    own = _on_node(forward, inks, grid.nodes).reshape(size, size, size)
+    cells = np.zeros((size - 1,) * 3, bool)
+    for a, b, c in np.ndindex(2, 2, 2):
+        cells |= own[a : size - 1 + a, b : size - 1 + b, c : size - 1 + c]
+    return cells
+
+
+def _in_cells(grid: Grid, cells: np.ndarray) -> Floats:
+    """(m, 3) places 0..1, some within each of the cells that are set."""
+    places = (np.argwhere(cells)[:, None] + _IN_CELL) / (grid.size - 1)
+    return np.asarray(places.reshape(-1, 3))

@@ -1,0 +1,169 @@
+"""Backward tables fitted between their nodes: solids come back clean, limits hold, greys stay even."""
+
+from __future__ import annotations
+
+import imagecodecs
+import numpy as np
+import pytest
+from PIL import ImageCms
+from scipy.interpolate import RBFInterpolator
+
+from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.characterise.fitting import ROOM, fit_inks
+from plinto_core.characterise.solids import solids, stray_ink
+from plinto_core.characterise.spline import SplinePoints
+from plinto_core.characterise.tables import Grid, roomy_table
+from plinto_core.colorimetry import delta_e_2000
+from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.icc import Profile
+from plinto_core.icc.tables import parse_mft
+from plinto_core.inks import ForwardTable, separate
+from plinto_core.inks.rules import InkRules, parse_ink_rules
+from plinto_core.kernels.fit import scatter
+from plinto_core.kernels.interpolate import interpolate
+from plinto_core.transform import lab_of_device
+from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.table import node_values
+
+
+def returned(profile: Profile, inks: np.ndarray) -> np.ndarray:
+    """Tone values of their own printed colours, relative colorimetric."""
+    return xyz_to_device(profile, Lab_to_XYZ(lab_of_device(profile, inks)), 1)
+
+
+def test_solids_and_overprints_come_back_as_they_are(coated, coated_rules, coated_build) -> None:
+    plain = solids(coated_rules)
+    back = returned(coated, plain)
+    assert np.abs(back[:6] - plain[:6]).max() <= 0.005
+    assert back[plain <= 0].max() <= 0.005
+    assert delta_e_2000(lab_of_device(coated, back), lab_of_device(coated, plain)).max() <= 0.2
+    assert coated_build.report.stray_ink == stray_ink(coated, coated_rules) <= 0.5
+
+
+def test_solids_come_back_clean_in_the_little_cms_library(coated, coated_rules) -> None:
+    plain = solids(coated_rules)
+    lab = lab_of_device(coated, plain).astype(np.float32)[None]
+    theirs = imagecodecs.cms_transform(
+        lab, ImageCms.ImageCmsProfile(ImageCms.createProfile("LAB")).tobytes(), coated.data,
+        colorspace="lab", outcolorspace="cmyk", outdtype=np.float32, intent=1,
+        flags=int(imagecodecs.CMS.FLAGS.NOOPTIMIZE) | int(imagecodecs.CMS.FLAGS.NOCACHE),
+    )  # fmt: skip
+    found = np.asarray(theirs, float)[0] / 100
+    assert found[plain <= 0].max() <= 0.005
+    assert np.abs(found - returned(coated, plain)).max() <= 0.001
+
+
+def test_stray_ink_looks_at_what_a_solid_is_not_made_of(coated, coated_rules, monkeypatch) -> None:
+    given = solids(coated_rules)[:6] + np.array([0.0, 0.03, 0.0, 0.01])
+    monkeypatch.setattr("plinto_core.characterise.solids.xyz_to_device", lambda *_: given)
+    assert stray_ink(coated, coated_rules) == 3.0
+
+
+@pytest.mark.parametrize("tetrahedral", [False, True])
+def test_what_nodes_are_told_is_what_they_give(tetrahedral) -> None:
+    # Interpolation and its transpose: <W t, v> = <t, W' v>.
+    rng = np.random.default_rng(1)
+    size, at = 5, rng.random((400, 3))
+    at[:8] = [[a, b, c] for a in (0, 1) for b in (0, 1) for c in (0, 1)]
+    table, values = rng.random((size**3, 4)), rng.random((400, 4))
+    total, shares = np.zeros_like(table), np.zeros(size**3)
+    scatter(size, tetrahedral, at, values, np.ones(400), total, shares)
+    given = interpolate(table.reshape(-1), np.array([size] * 3), 4, at, tetrahedral)
+    assert (given * values).sum() == pytest.approx((table * total).sum(), rel=1e-12)
+    assert shares.sum() == pytest.approx(400)
+
+
+def test_an_edge_stands_inside_a_cell() -> None:
+    grid = Grid(2)
+    limits = np.array([1.0, 0.8, 1.0, 0.0])
+    values = np.zeros((8, 4))
+    values[4:] = [[1.25, 0.8, 0.5, 0.0]]
+    values[:4] = [[-0.25, -0.4, 0.5, 0.0]]
+    table = parse_mft(roomy_table(values, grid, limits, ROOM))
+    lightness = np.linspace(0, 1, 13)
+    places = grid.places(grid.lab(np.stack([lightness, 0 * lightness, 0 * lightness], axis=1)))
+    given = interpolate(table.clut.reshape(-1), np.array([2] * 3), 4, places, False)
+    inks = np.stack([curve(given[:, i]) for i, curve in enumerate(table.after)], axis=1)
+    wanted = np.clip(
+        np.stack([-0.25 + 1.5 * lightness, -0.4 + 1.2 * lightness], axis=1), 0, [1, 0.8]
+    )
+    assert np.allclose(inks[:, :2], wanted, atol=1e-4)
+    assert np.allclose(inks[:, 2], 0.5, atol=1e-4)
+    assert (inks[:, 3] == 0).all()
+    assert np.allclose(node_values(table)[:4], [0, 0, 0.5, 0], atol=1e-4)
+
+
+@pytest.fixture(scope="module")
+def press(coated) -> ForwardTable:
+    return ForwardTable.of_profile(coated)
+
+
+def test_fitting_makes_colours_between_the_nodes_more_exact(press) -> None:
+    rules, grid = parse_ink_rules({"tac": 260}), Grid(17)
+    inks = separate(press, grid.nodes, rules).inks
+    fitted = fit_inks(press, rules, grid, inks)
+    drawn = np.random.default_rng(7).random((20_000, 4))
+    aims = press.lab_of(drawn[drawn.sum(axis=1) <= 2.5])
+    errors = []
+    for values in (inks, fitted):
+        given = interpolate(
+            np.ascontiguousarray(values).reshape(-1),
+            np.array([17] * 3),
+            4,
+            grid.places(aims),
+            False,
+        )
+        errors.append(delta_e_2000(aims, press.lab_of(np.clip(given, 0, 1))))
+    assert errors[1].mean() < 0.85 * errors[0].mean()
+    assert np.percentile(errors[1], 99) < 0.75 * np.percentile(errors[0], 99)
+
+
+def test_fitted_nodes_keep_to_their_room_the_total_and_the_greys(press) -> None:
+    rules, grid = InkRules(tac=240, limits={"C": 90.0}), Grid(17)
+    inks = separate(press, grid.nodes, rules).inks
+    fitted = fit_inks(press, rules, grid, inks)
+    limits = rules.ink_limits()
+    assert fitted.min() >= -ROOM
+    assert fitted.min() < -0.05
+    assert (fitted <= (1 + ROOM) * limits + 1e-12).all()
+    assert np.maximum(fitted, 0).sum(axis=1).max() <= 2.4
+    greys = grid.greys
+    assert np.abs(grid.nodes[greys, 1:]).max() < 0.01
+    assert np.allclose(grid.nodes[greys, 0], np.linspace(0, 100, 17), atol=0.1)
+    assert (fitted[greys] == inks[greys]).all()
+
+
+def test_without_black_there_is_none_after_fitting(coated_measurements) -> None:
+    rules = parse_ink_rules({"tac": 260, "black": {"method": "none"}})
+    profile = Profile(build_profile(coated_measurements, rules, BuildSettings(size="small")).data)
+    lab = np.random.default_rng(2).random((5000, 3)) * [100, 160, 160] - [0, 80, 80]
+    assert xyz_to_device(profile, Lab_to_XYZ(lab), 1)[:, 3].max() == 0.0
+
+
+@pytest.mark.parametrize(
+    ("count", "inks", "quintic"), [(450, 4, True), (200, 4, False), (200, 3, True)]
+)
+@pytest.mark.parametrize("smoothing", [1e-4, 1.0])
+def test_the_spline_is_the_one_of_the_standard_library(count, inks, quintic, smoothing) -> None:
+    rng = np.random.default_rng(count)
+    places, values = rng.random((count, inks)), rng.random((count, 3)) * 100
+    kernel, degree = ("quintic", 3) if quintic else ("cubic", 2)
+    known = RBFInterpolator(places, values, kernel=kernel, degree=degree, smoothing=smoothing)
+    at = rng.random((300, inks)) * 1.1
+    ours = SplinePoints(places, values, quintic).fit(smoothing)
+    assert np.abs(ours(at) - known(at)).max() <= 1e-7
+
+
+def test_a_spline_of_some_points_knows_only_them() -> None:
+    rng = np.random.default_rng(8)
+    places, values = rng.random((120, 2)), rng.random((120, 3))
+    kept = np.arange(0, 120, 2)
+    part = SplinePoints(places, values, True).fit(1e-3, kept)
+    alone = SplinePoints(places[kept], values[kept], True).fit(1e-3)
+    assert np.allclose(part(places), alone(places), atol=1e-9)
+
+
+@pytest.mark.parametrize("places", [np.zeros((60, 3)), np.random.default_rng(1).random((9, 3))])
+def test_points_that_determine_no_spline_are_refused(places) -> None:
+    with pytest.raises(np.linalg.LinAlgError):
+        SplinePoints(places, np.zeros((len(places), 3)), True).fit(0.0)
