@@ -75,3 +75,24 @@ def test_too_few_patches_fail_with_a_sentence_and_leave_no_profile(client, db) -
         assert done["error"]
         assert done["profile"] is None
     assert client.get("/api/profiles").json() == []
+
+
+def test_a_build_is_told_its_black_its_tables_and_its_version(client, db) -> None:
+    asked = {"black_method": "ucr", "black_limit": 80, "black_reach": 30, "size": "small", "version": 4}
+    made = start(client, measurements(), tac=240, **asked)
+    assert made.status_code == 201
+    work_off()
+    report = client.get(f"/api/builds/{made.json()['id']}").json()["report"]
+    black = report["ink_rules"]["black"]
+    assert (black["method"], black["limit"], black["reach"]) == ("ucr", 80, 30)
+    assert (report["settings"]["size"], report["settings"]["version"]) == ("small", 4)
+    assert 0 <= report["stray_ink"] <= 1
+    assert report["size"] < 500_000
+
+
+@pytest.mark.parametrize(
+    "asked", [{"size": "huge"}, {"version": 3}, {"black_method": "more"}, {"black_reach": 0}]
+)
+def test_settings_that_are_none_are_refused(client, db, asked) -> None:
+    assert start(client, measurements(20), **asked).status_code == 400
+    assert ProfileBuild.objects.count() == 0

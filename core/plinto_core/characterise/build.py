@@ -200,7 +200,7 @@ def _tables(
         aims_of = partial(_mapped, boundary=boundary, lowest=lowest, look=look, v4=v4)
         aims = aims_of(nodes)
         inks = separate(forward, aims, rules).inks
-        if isinstance(forward, ForwardTable) and settings.size == "small":
+        if isinstance(forward, ForwardTable):
             inks = fit_mapped_inks(forward, rules, grid, inks, aims, aims_of)
             tags[tag] = roomy_table(inks, grid, limits, ROOM)
         else:

@@ -21,6 +21,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.characterise.solids import solids
 from plinto_core.characterise.tables import Grid
+from plinto_core.colorimetry.even_hue import in_sight
 from plinto_core.inks.forward import BLACK, TAC_MARGIN, ForwardTable
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import separate
@@ -52,6 +53,9 @@ _ENOUGH = 12_000
 _IN_CELL = np.array(
     [[0.25, 0.25, 0.25], [0.75, 0.75, 0.25], [0.75, 0.25, 0.75], [0.25, 0.75, 0.75]]
 )
+_FEW_NODES = 17
+_DARK = 3
+"""Layers of cells next to black, L* 0 to 7 or 9, where tables of more nodes need it too."""
 _SCHEMES = (False, True)
 """Trilinear and tetrahedral: programs read tables either way."""
 
@@ -84,9 +88,15 @@ def fit_mapped_inks(
     forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats, aims: Floats, aims_of: Aims
 ) -> Floats:
     """The same for a table of mapped colours, from (size**3, 3) aims of its nodes and the function
-    that maps (n, 3) Lab between them."""
-    every = np.ones((grid.size - 1,) * 3, bool)
-    places = _in_cells(grid, every)
+    that maps (n, 3) Lab between them.
+
+    Only colours that an eye sees are asked for: next to black few nodes are of such, and what the others
+    hold is bent to them. Tables with many nodes are fitted there alone.
+    """
+    cells = np.zeros((grid.size - 1,) * 3, bool)
+    cells[: _DARK if grid.size > _FEW_NODES else grid.size] = True
+    places = _in_cells(grid, cells)
+    places = places[in_sight(grid.lab(places))]
     between = aims_of(grid.lab(places))
     found = separate(forward, between, rules).inks
     samples = _Samples(places, between, found, np.ones(len(places)))
@@ -98,7 +108,7 @@ def _fitted(
 ) -> Floats:  # fmt: skip
     """inks, aims : of the nodes."""
     limits = rules.ink_limits()
-    own = _on_node(forward, inks, aims)
+    own = _on_node(forward, inks, aims) & in_sight(grid.nodes) & _touched(grid, samples)
     held = np.where(own, 1.0, _BEYOND)
     place = np.flatnonzero(own)
     at_nodes = _Samples(grid.places(grid.nodes[own]), aims[own], inks[own], np.ones(len(place)))
@@ -121,6 +131,13 @@ def _fitted(
         np.clip(values, -ROOM * limits, (1 + ROOM) * limits, out=values)
         _within(values, most)
     return values
+
+
+def _touched(grid: Grid, samples: _Samples) -> np.ndarray:
+    """(nodes,) whether any sample lies beside a node; all others stay as they are."""
+    ones, shares = np.ones((len(samples.at), 0)), np.zeros(grid.size**3)
+    scatter(grid.size, False, samples.at, ones, samples.weight, np.zeros((grid.size**3, 0)), shares)
+    return np.asarray(shares > 0)
 
 
 def _on_node(forward: ForwardTable, inks: Floats, aims: Floats) -> np.ndarray:

@@ -15,6 +15,7 @@ from plinto_core.characterise.spline import SplinePoints
 from plinto_core.characterise.tables import Grid, roomy_table
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.gamut import LOOKS, GamutBoundary, map_colours
 from plinto_core.icc import Profile
 from plinto_core.icc.tables import parse_mft
 from plinto_core.inks import ForwardTable, separate
@@ -23,6 +24,7 @@ from plinto_core.kernels.fit import scatter
 from plinto_core.kernels.interpolate import interpolate
 from plinto_core.transform import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.standard_spaces import standard_profile
 from plinto_core.transform.table import node_values
 
 
@@ -167,3 +169,14 @@ def test_a_spline_of_some_points_knows_only_them() -> None:
 def test_points_that_determine_no_spline_are_refused(places) -> None:
     with pytest.raises(np.linalg.LinAlgError):
         SplinePoints(places, np.zeros((len(places), 3)), True).fit(0.0)
+
+
+def test_darkest_colours_are_mapped_as_exactly_as_others(coated, coated_rules, press) -> None:
+    body = press.body(coated_rules)
+    boundary = GamutBoundary.of_body(body)
+    rgb = np.concatenate([np.eye(3), 1 - np.eye(3)])[:, None] * np.array([0.1, 0.15, 0.2])[:, None]
+    lab = lab_of_device(standard_profile("srgb"), rgb.reshape(-1, 3))
+    aims = map_colours(lab, boundary, LOOKS["perceptual"])
+    wanted = press.lab_of(separate(press, aims, coated_rules).inks)
+    found = lab_of_device(coated, xyz_to_device(coated, Lab_to_XYZ(lab), 0))
+    assert delta_e_2000(wanted, found).max() <= 1.5

@@ -158,7 +158,7 @@ def test_an_abstract_profile_leads_from_colours_to_colours(coated) -> None:
     lab = RNG.uniform([30, -30, -30], [90, 30, 30], (500, 3))
     direct = follow(steps, lab).lab[2]
     through = follow([PathStep(LAB), PathStep(made)], lab).lab[1]
-    assert np.percentile(delta_e_2000(direct, through), 95) < 0.5
+    assert np.percentile(delta_e_2000(direct, through), 95) < 0.6
 
 
 def test_a_baked_profile_shows_the_print_with_or_without_its_paper(coated) -> None:

@@ -61,7 +61,8 @@ def test_a_large_proofer_shows_the_press_and_the_press_does_not_show_it(coated, 
     assert good.parts == {"press": "Newsprint", "proofer": "Proofer"}
     bad = can_show(coated, news)
     assert bad.verdict == "no"
-    assert "Paper by" in bad.more[0]
+    assert "Out of its reach: Darkest by" in bad.more[0]
+    assert "paper is lighter or more coloured" in bad.more[1]
     assert any("another paper" in m for m in bad.more)
     assert bad.colours.pairs[0].de00 == pytest.approx(figure(bad, "Strip, greatest")[1], abs=0.01)
     middling = can_show(proofer, coated)

@@ -2,11 +2,12 @@ import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import { api, ask, type BuildReport, DEFAULTS, type Profile } from "../api";
+import { api, ask, type BlackRule, type BuildReport, DEFAULTS, type Profile } from "../api";
 import { keys } from "../queries/keys";
 import { startBuild } from "../queries/upload";
 import { Evenness, Explained, Form, FormEnd, FormLine, useDraft } from "../ui";
-import { NumberField } from "../ui/controls";
+import { BlackControls } from "../ui/BlackControls";
+import { Choice, NumberField } from "../ui/controls";
 import { number } from "../ui/numbers";
 
 interface Props {
@@ -15,18 +16,42 @@ interface Props {
   onClose: () => void;
 }
 
-type Asked = Record<"tac" | "black_start" | "strength", number> & { name: string };
+interface Asked {
+  name: string;
+  tac: number;
+  black: BlackRule;
+  size: "small" | "medium" | "large";
+  version: "2" | "4";
+}
 const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
+
+const SIZES = {
+  small: "Small, 0.3 MB: previews and mail",
+  medium: "Medium, 1.5 MB",
+  large: "Large, 4 MB: fine gradients",
+} as const;
+const VERSIONS = { "2": "2, read everywhere", "4": "4" } as const;
+
+/** As the server wants it: one level of words and numbers. */
+const flat = ({ black, ...rest }: Asked) => ({
+  ...rest,
+  black_method: black.method,
+  black_start: black.start,
+  black_limit: black.limit,
+  black_reach: black.reach,
+  strength: black.strength,
+});
 
 /** Measurements become a profile: under which rules, how far it is, how well it fits. */
 export function BuildProfile({ file, onBuilt, onClose }: Props) {
-  const start = useMutation({ mutationFn: (asked: Asked) => startBuild(file, asked) });
+  const start = useMutation({ mutationFn: (asked: Asked) => startBuild(file, flat(asked)) });
   const form = useDraft<Asked>(
     {
       name: file.name.replace(/\.[^.]*$/, ""),
       tac: 300,
-      black_start: DEFAULTS.BlackRule.start,
-      strength: DEFAULTS.BlackRule.strength,
+      black: DEFAULTS.BlackRule,
+      size: "medium",
+      version: "2",
     },
     (draft) => start.mutateAsync(draft),
     named,
@@ -102,23 +127,23 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
         max={800}
         onRest={(tac) => tac !== null && put({ tac })}
       />
-      <NumberField
-        label="Black starts at"
-        help="Darkness from which black is used: 0 is paper, 100 the darkest grey."
-        value={asked.black_start}
-        unit="%"
-        min={0}
-        max={100}
-        onRest={(v) => v !== null && put({ black_start: v })}
+      <BlackControls
+        black={asked.black}
+        onLive={(black) => put({ black })}
+        onRest={(black) => put({ black })}
       />
-      <NumberField
-        label="Black strength"
-        help="Share of the grey component that black replaces."
-        value={asked.strength}
-        unit="%"
-        min={0}
-        max={100}
-        onRest={(v) => v !== null && put({ strength: v })}
+      <Choice
+        label="Tables"
+        help="How many colours the profile’s tables hold; what lies between is interpolated. Large ones follow the press most closely and take longest to load."
+        value={asked.size}
+        options={SIZES}
+        onChange={(size) => put({ size })}
+      />
+      <Choice
+        label="ICC version"
+        value={asked.version}
+        options={VERSIONS}
+        onChange={(version) => put({ version })}
       />
       <FormEnd keep="Build the profile" disabled={start.isPending} onClose={onClose} />
     </Form>

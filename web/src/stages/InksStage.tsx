@@ -2,10 +2,10 @@ import { Box, Button, Typography } from "@mui/material";
 
 import { type BlackRule, DEFAULTS, type InkRules } from "../api";
 import { Explained, labText, lostTones, Sentence } from "../ui";
+import { BlackControls } from "../ui/BlackControls";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { Aids } from "./inks/Aids";
-import { BlackControls } from "./inks/BlackControls";
 import { NamedRules } from "./inks/NamedRules";
 import { PlateRules } from "./inks/PlateRules";
 import { RegionBlack } from "./inks/RegionBlack";

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from plinto_core.characterise.build import SIZES
 from plinto_core.characterise.report import BuildReport
+from plinto_core.inks.rules import Method
 from plinto_server import access
 from plinto_server.apps.builds import services
 from plinto_server.apps.builds.models import ProfileBuild
@@ -19,12 +23,17 @@ from plinto_server.uploads import Upload, given_file
 
 
 class Asked(serializers.Serializer):
-    """tac, black_start, black_limit, strength in percent; name of the profile."""
+    """tac, black_start, black_limit, strength in percent; black_reach : C*ab; size of the tables and
+    version of the format; name of the profile."""
 
     tac = serializers.FloatField(min_value=50, max_value=800, default=300)
     black_start = serializers.FloatField(min_value=0, max_value=100, default=20)
     black_limit = serializers.FloatField(min_value=0, max_value=100, default=100)
     strength = serializers.FloatField(min_value=0, max_value=100, default=50)
+    black_reach = serializers.FloatField(min_value=1, max_value=200, default=45)
+    black_method = serializers.ChoiceField(get_args(Method), default="gcr")
+    size = serializers.ChoiceField(list(SIZES), default="medium")
+    version = serializers.ChoiceField([2, 4], default=2)
     name = serializers.CharField(max_length=200, default="", allow_blank=True)
 
 
@@ -59,13 +68,14 @@ class BuildList(View):
         rules = {
             "tac": given["tac"],
             "black": {
-                "method": "gcr", "strength": given["strength"], "start": given["black_start"],
-                "limit": given["black_limit"],
+                "method": given["black_method"], "strength": given["strength"],
+                "start": given["black_start"], "limit": given["black_limit"],
+                "reach": given["black_reach"],
             },
         }  # fmt: skip
         work = services.start_build(
             access.person(request), file.read(), file.name or "measurements", rules=rules,
-            description=given["name"],
+            description=given["name"], settings={k: given[k] for k in ("size", "version")},
         )  # fmt: skip
         return Response(BuildData(work).data, status=201)
 

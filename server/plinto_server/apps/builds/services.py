@@ -27,12 +27,16 @@ LARGEST = 32 << 20
 
 @transaction.atomic
 def start_build(
-    owner: User, data: bytes, file_name: str, *, rules: Any, description: str
+    owner: User, data: bytes, file_name: str, *, rules: Any, description: str, settings: Any
 ) -> ProfileBuild:
-    """Check measurements and queue the build of a profile; raises BadMeasurement or BadRecipe."""
+    """Check measurements and queue the build of a profile; raises BadMeasurement or BadRecipe.
+
+    settings : of BuildSettings, but for the description.
+    """
     measured = characterisation_from_text(decode(data))
     name = " ".join(description.split()) or Path(file_name).stem
-    build = parse_settings({"description": name[:200].encode("ascii", "replace").decode()})
+    title = name[:200].encode("ascii", "replace").decode()
+    build = parse_settings({**settings, "description": title})
     work = ProfileBuild.objects.create(
         owner=owner,
         file_name=Path(file_name).name[:255],

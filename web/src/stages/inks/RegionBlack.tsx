@@ -2,11 +2,11 @@ import { Box, Button, Typography } from "@mui/material";
 
 import type { Correction, InkFigures } from "../../api";
 import { Explained } from "../../ui";
+import { BlackControls } from "../../ui/BlackControls";
 import { Section } from "../../ui/controls";
 import { useTool } from "../../viewer";
 import { cornersOf, MOST_REGIONS, PLAIN } from "../corrections/words";
 import type { StageProps } from "../StageRail";
-import { BlackControls } from "./BlackControls";
 import { FIRST_BLACK } from "./rules";
 
 /** Black removed or made otherwise in a region while the colour is kept. */

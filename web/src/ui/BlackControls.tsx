@@ -1,7 +1,7 @@
-import type { BlackRule } from "../../api";
-import { Sentence } from "../../ui";
-import { BLACK_METHODS, BLACK_SETTINGS } from "../../ui/blackMethods";
-import { Choice, Dial } from "../../ui/controls";
+import type { BlackRule } from "../api";
+import { BLACK_METHODS, BLACK_SETTINGS } from "./blackMethods";
+import { Choice, Dial } from "./controls";
+import { Sentence } from "./Sentence";
 
 interface Props {
   black: BlackRule;
