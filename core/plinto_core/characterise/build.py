@@ -28,6 +28,7 @@ from plinto_core.characterise.tables import (
 )
 from plinto_core.characterise.verify import verify_profile
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.body import GamutBody
 from plinto_core.gamut.boundary import GamutBoundary
@@ -185,7 +186,8 @@ def _tables(
     # One or two inks print a line or a sheet of colours: there is no body to map into.
     boundary = GamutBoundary.of_body(body) if _is_body(forward, body) else None
     lowest = forward.darkest(rules) if boundary is None else boundary.lowest
-    clipped = nodes if boundary is None else hold_hue(nodes, boundary)
+    exact = None if boundary is None else GamutBoundary.of_body(body, rounded=False)
+    clipped = nodes if exact is None else hold_hue(nodes, exact)
     relative = separate(forward, clipped, rules)
     progress(0.6)
     a2b1 = _a2b(forward, forward.lab, takes_rgb)
@@ -211,7 +213,7 @@ def _tables(
         tags["B2A1"] = roomy_table(fitted, grid, limits, ROOM)
     else:
         tags["B2A1"] = _b2a(relative.inks, grid, takes_rgb)
-    tags["gamt"] = gamut_table(relative.missed, grid)
+    tags["gamt"] = gamut_table(delta_e_2000(nodes, forward.lab_of(relative.inks)), grid)
     order = ("A2B0", "B2A0", "A2B1", "B2A1", "A2B2", "B2A2", "gamt")
     return {tag: tags[tag] for tag in order}
 

@@ -10,10 +10,10 @@ from scipy.ndimage import gaussian_filter1d, map_coordinates
 
 from plinto_core.arrays import Floats
 from plinto_core.gamut.body import GamutBody
-from plinto_core.kernels.gamut import leave_along
+from plinto_core.kernels.gamut import leave_along, nearest_in_leaf
 
-LIGHTNESS_STEPS = 81
-HUE_STEPS = 90
+ROUNDED, EXACT = (81, 90), (101, 180)
+"""Steps of lightness and hue."""
 _EVENED = 0.7
 """Nodes over which corners of the boundary are rounded, so that tones along it have no kink."""
 _NEUTRAL = 1.0
@@ -22,23 +22,25 @@ _NEUTRAL = 1.0
 
 @dataclass(frozen=True)
 class GamutBoundary:
-    """chroma : (lightness steps, hue steps) largest C*ab; lowest, highest : L* of the neutrals."""
+    """chroma : (lightness steps, hue steps) largest C*ab over L* 0..100 and all hues; lowest, highest : L*
+    of the neutrals."""
 
     chroma: Floats
     lowest: float
     highest: float
 
     @classmethod
-    def of_body(cls, body: GamutBody) -> GamutBoundary:
-        """The body cut at every L*, its ridges rounded by a little."""
+    def of_body(cls, body: GamutBody, *, rounded: bool = True) -> GamutBoundary:
+        """The body cut at every L*, its ridges rounded by a little for what is bent along it; not
+        `rounded` it is cut closer and keeps them, for what is to lie on it."""
+        steps = ROUNDED if rounded else EXACT
         lightness, hue = np.meshgrid(
-            np.linspace(0, 100, LIGHTNESS_STEPS),
-            np.arange(HUE_STEPS) * 360 / HUE_STEPS,
-            indexing="ij",
+            np.linspace(0, 100, steps[0]), np.arange(steps[1]) * 360 / steps[1], indexing="ij"
         )
         chroma = body.chroma_at(lightness.ravel(), hue.ravel()).reshape(lightness.shape)
-        chroma = gaussian_filter1d(chroma, _EVENED, axis=1, mode="wrap")
-        chroma = gaussian_filter1d(chroma, _EVENED, axis=0, mode="nearest")
+        if rounded:
+            chroma = gaussian_filter1d(chroma, _EVENED, axis=1, mode="wrap")
+            chroma = gaussian_filter1d(chroma, _EVENED, axis=0, mode="nearest")
         surface = body.vertices.reshape(-1, 3)
         grey = surface[np.hypot(surface[:, 1], surface[:, 2]) <= _NEUTRAL, 0]
         lowest, highest = body.lightness_range
@@ -46,8 +48,9 @@ class GamutBoundary:
 
     def at(self, lightness: Floats, hue: Floats) -> Floats:
         """Largest chroma at L* and hue in degrees, bilinear."""
-        rows = np.clip(lightness / 100 * (LIGHTNESS_STEPS - 1), 0, LIGHTNESS_STEPS - 1)
-        columns = (hue % 360) / 360 * HUE_STEPS
+        last, hues = self.chroma.shape[0] - 1, self.chroma.shape[1]
+        rows = np.clip(lightness / 100 * last, 0, last)
+        columns = (hue % 360) / 360 * hues
         return np.asarray(map_coordinates(self._round, [rows, columns], order=1, mode="nearest"))
 
     def along(self, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats) -> Floats:
@@ -57,6 +60,19 @@ class GamutBoundary:
         leave_along(self._round, focus, lightness, chroma, hue, 4.0, 22, out)
         return np.maximum(out, 1e-3)
 
+    def in_leaf(
+        self, lightness: Floats, chroma: Floats, hue: Floats, weight: float
+    ) -> tuple[Floats, Floats]:
+        """(n,) lightness and chroma of the nearest colour of the same hue within the boundary, colours
+        within it as they are.
+
+        weight : of differences in chroma against those in lightness, for greys; for a colour it is
+        divided by 1 + 0.045 C* (CIE 94).
+        """
+        nearest = np.empty((len(lightness), 2))
+        nearest_in_leaf(self._round, lightness, chroma, hue, weight, nearest)
+        return nearest[:, 0], nearest[:, 1]
+
     @cached_property
     def _round(self) -> Floats:
         """The chroma with its first hue once more behind the last."""
@@ -64,8 +80,8 @@ class GamutBoundary:
 
     def cusp(self, hue: Floats) -> Floats:
         """L* at which a hue reaches its largest chroma."""
-        levels = np.linspace(0, 100, LIGHTNESS_STEPS)
+        levels = np.linspace(0, 100, len(self.chroma))
         weight = np.maximum(self.chroma, 1e-9) ** 8
         column = (weight * levels[:, None]).sum(0) / weight.sum(0)
-        x = np.arange(HUE_STEPS + 1) * 360 / HUE_STEPS
+        x = np.linspace(0, 360, len(column) + 1)
         return np.asarray(np.interp(hue % 360, x, np.append(column, column[0])))

@@ -10,6 +10,8 @@ from plinto_core.colorimetry.even_hue import XYZ_to_IPT, XYZ_to_OKLab, even_hue,
 from plinto_core.gamut import LOOKS, GamutBody, GamutBoundary, map_colours
 from plinto_core.gamut.mapping import compress_lightness, hold_hue
 from plinto_core.gamut.of_profile import gamut_of
+from plinto_core.inks import ForwardTable, InkRules
+from plinto_core.transform import lab_of_device
 from plinto_core.transform.sides import device_to_xyz
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -112,7 +114,11 @@ def test_clipped_blues_are_turned_and_printable_colours_are_not(press_gamut) -> 
     assert hold_hue(inside, press_gamut) == pytest.approx(inside, abs=0.05)
     blue = XYZ_to_Lab(device_to_xyz(standard_profile("srgb"), np.array([[0.0, 0, 1]]), 1))
     held = hold_hue(blue, press_gamut)
-    assert np.hypot(*held[0, 1:]) == pytest.approx(np.hypot(*blue[0, 1:]))
+    # It aims three tenths of the way outside the nearest colour of its hue.
+    chroma, angle = np.hypot(*held[0, 1:]), np.degrees(np.arctan2(held[0, 2], held[0, 1])) % 360
+    nearest = press_gamut.in_leaf(blue[:, 0], np.hypot(*blue[0, 1:])[None], np.array([angle]), 1.4)
+    assert chroma == pytest.approx(0.7 * nearest[1][0] + 0.3 * np.hypot(*blue[0, 1:]), abs=0.01)
+    assert held[0, 0] == pytest.approx(0.7 * nearest[0][0] + 0.3 * blue[0, 0], abs=0.01)
     moved = turn(
         np.degrees(np.arctan2(held[0, 2], held[0, 1]) - np.arctan2(blue[0, 2], blue[0, 1]))
     )
@@ -125,16 +131,16 @@ VIVID = np.array(
 )  # fmt: skip
 KEPT = {
     "perceptual": [
-        [42.85, 18.61, -39.66], [51.45, 46.91, 28.97], [73.96, -9.93, 33.28], [71.2, -30.23, 23.69],
-        [40.4, 9.99, -20.0], [22.44, -0.83, -16.52], [60, 0, 0], [90.35, -12.69, 2.16],
+        [44.75, 19.82, -41.89], [51.73, 47.21, 29.16], [71.55, -10.52, 36.45], [69.02, -32.45, 25.56],
+        [40.4, 9.99, -20], [23.06, -0.79, -17.31], [60, 0, -0], [89.51, -13.78, 2.33],
     ],
     "saturation": [
         [45.52, 20.31, -42.78], [52.0, 47.64, 29.45], [70.42, -10.78, 37.94], [68.03, -33.47, 26.42],
         [40.4, 11.36, -22.32], [24.09, -0.71, -18.78], [60, 0, 0], [88.35, -15.31, 2.59],
     ],
     "held": [
-        [30.0, 56.54, -130.4], [50.0, 85.12, 52.48], [90.0, -37.24, 105.42], [85.0, -95.52, 73.33],
-        [40, 10, -20], [12.0, -4.34, -30.1], [60, 0, 0], [97.0, -29.94, 5.36],
+        [33.63, 27.17, -60.32], [52.32, 59.83, 37.03], [85.48, -15.46, 46.39], [80.89, -44, 34.01],
+        [40, 10, -20], [17.58, -1.26, -18.38], [60, 0, 0], [91.69, -18.74, 3.17],
     ],
 }  # fmt: skip
 """What the methods made of these colours when they were decided for (docs/methods)."""
@@ -149,10 +155,64 @@ def test_vivid_colours_land_where_they_did(double_cone, way) -> None:
     assert np.abs(found - KEPT[way]).max() < 0.02
 
 
-def test_what_is_held_prints_with_its_hue(double_cone) -> None:
+def test_what_is_held_lies_outside_a_colour_of_its_hue(double_cone) -> None:
     lab = VIVID[[0, 1, 2, 3, 7]]
     held = Lab_to_LCh(hold_hue(lab, double_cone))
-    lightness = np.clip(held[:, 0], double_cone.lowest, 100)
-    printed = np.stack([lightness, double_cone.at(lightness, held[:, 2]), held[:, 2]], axis=1)
-    assert np.abs(turn(even_hue(LCh_to_Lab(printed)) - even_hue(lab))).max() < 2
-    assert np.allclose(held[:, 1], Lab_to_LCh(lab)[:, 1])
+    # Taken back by what lies outside: to the boundary, where the hue is the colour's own.
+    given = Lab_to_LCh(lab)
+    nearest, chroma = double_cone.in_leaf(given[:, 0], given[:, 1], held[:, 2], 1.4)
+    assert np.allclose(held[:, 0], 0.7 * nearest + 0.3 * given[:, 0], atol=0.01)
+    assert np.allclose(held[:, 1], 0.7 * chroma + 0.3 * given[:, 1], atol=0.01)
+    on = LCh_to_Lab(np.stack([nearest, chroma, held[:, 2]], axis=1))
+    assert np.abs(turn(even_hue(on) - even_hue(lab))).max() < 2
+
+
+def test_the_nearest_colour_of_a_hue_is_found(press_gamut) -> None:
+    rng = np.random.default_rng(4)
+    lightness, chroma = rng.uniform(0, 100, 60), rng.uniform(20, 140, 60)
+    hue = rng.uniform(-180, 540, 60)
+    found = press_gamut.in_leaf(lightness, chroma, hue, 1.5)
+    levels = np.linspace(0, 100, 4001)
+    for i in range(60):
+        edge = press_gamut.at(levels, np.full(4001, hue[i]))
+        inside = chroma[i] <= press_gamut.at(lightness[i : i + 1], hue[i : i + 1])[0]
+        if inside:
+            assert (found[0][i], found[1][i]) == (lightness[i], chroma[i])
+            continue
+        weight = 1.5 / (1 + 0.045 * chroma[i])
+        away = np.hypot(levels - lightness[i], weight * (edge - chroma[i]))[edge > 0].min()
+        mine = np.hypot(found[0][i] - lightness[i], weight * (found[1][i] - chroma[i]))
+        assert mine == pytest.approx(away, abs=0.02)
+        assert found[1][i] == pytest.approx(press_gamut.at(found[0][i : i + 1], hue[i : i + 1])[0])
+
+
+def test_rays_leave_where_the_boundary_is(press_gamut) -> None:
+    rng = np.random.default_rng(9)
+    focus, lightness = rng.uniform(30, 80, 40), rng.uniform(10, 95, 40)
+    chroma, hue = rng.uniform(5, 120, 40), rng.uniform(-180, 540, 40)
+    far = press_gamut.along(focus, lightness, chroma, hue)
+    for share, inside in ((0.999, True), (1.001, False)):
+        at = press_gamut.at(focus + share * far * (lightness - focus), hue)
+        within = share * far * chroma <= at
+        assert within[(far < 3.99) & (far > 0.01)].all() == inside
+        if not inside:
+            assert not within[(far < 3.99) & (far > 0.01)].any()
+    # At most four times the colour.
+    assert press_gamut.along(*(np.array([v]) for v in (60.0, 60.0, 1.0, 40.0)))[0] == pytest.approx(
+        4.0
+    )
+
+
+def test_an_exact_boundary_keeps_the_ridges(coated) -> None:
+    body = ForwardTable.of_profile(coated).body(InkRules(tac=320))
+    solids = lab_of_device(
+        coated, np.array([[1.0, 0, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [1, 1, 0, 0]])
+    )
+    lch = Lab_to_LCh(solids)
+    short = [
+        1 - GamutBoundary.of_body(body, rounded=r).at(lch[:, 0], lch[:, 2]) / lch[:, 1]
+        for r in (True, False)
+    ]
+    # Above yellow the boundary falls too steeply for either.
+    assert short[1][[0, 1, 3]].max() < 0.03
+    assert (short[1] < 0.8 * short[0]).all()
