@@ -18,60 +18,69 @@ WIDE = 8
 CHUNK = 8192
 
 
+@njit(cache=True, fastmath=True)
+def apply3_few(  # type: ignore[no-untyped-def]
+    pixels, out, table, size, scale, outputs, start, stop
+):  # fmt: skip
+    """Pixels from start to stop on one core: what a few pixels are done with, where all cores would cost
+    more to call than to work."""
+    last = size - 2
+    sz = np.int64(WIDTH)
+    sy = sz * size
+    sx = sy * size
+    for i in range(start, stop):
+        x = np.float32(pixels[i, 0]) * scale
+        y = np.float32(pixels[i, 1]) * scale
+        z = np.float32(pixels[i, 2]) * scale
+        cx = min(np.int64(x), last)
+        cy = min(np.int64(y), last)
+        cz = min(np.int64(z), last)
+        fx = x - np.float32(cx)
+        fy = y - np.float32(cy)
+        fz = z - np.float32(cz)
+        base = cx * sx + cy * sy + cz * sz
+        if fx >= fy:
+            if fy >= fz:
+                one, two, hi, mid, lo = sx, sx + sy, fx, fy, fz
+            elif fx >= fz:
+                one, two, hi, mid, lo = sx, sx + sz, fx, fz, fy
+            else:
+                one, two, hi, mid, lo = sz, sx + sz, fz, fx, fy
+        elif fx >= fz:
+            one, two, hi, mid, lo = sy, sx + sy, fy, fx, fz
+        elif fy >= fz:
+            one, two, hi, mid, lo = sy, sy + sz, fy, fz, fx
+        else:
+            one, two, hi, mid, lo = sz, sy + sz, fz, fy, fx
+        w0 = np.float32(1.0) - hi
+        w1 = hi - mid
+        w2 = mid - lo
+        p1 = base + one
+        p2 = base + two
+        p3 = base + sx + sy + sz
+        # Written out: the compiler turns four equal lines into one vector operation.
+        v0 = w0 * table[base] + w1 * table[p1] + w2 * table[p2] + lo * table[p3]
+        v1 = w0 * table[base + 1] + w1 * table[p1 + 1] + w2 * table[p2 + 1] + lo * table[p3 + 1]
+        v2 = w0 * table[base + 2] + w1 * table[p1 + 2] + w2 * table[p2 + 2] + lo * table[p3 + 2]
+        v3 = w0 * table[base + 3] + w1 * table[p1 + 3] + w2 * table[p2 + 3] + lo * table[p3 + 3]
+        out[i, 0] = np.int32(v0)
+        if outputs > 1:
+            out[i, 1] = np.int32(v1)
+        if outputs > 2:
+            out[i, 2] = np.int32(v2)
+        if outputs > 3:
+            out[i, 3] = np.int32(v3)
+
+
 @njit(cache=True, parallel=True, fastmath=True)
 def apply3(
     pixels: Pixels, out: Pixels, table: Floats32, size: int, scale: np.float32, outputs: int
 ) -> None:
     """pixels : (n, 3); out : (n, outputs); table : flat (size**3 * WIDTH)."""
     n = pixels.shape[0]
-    chunks = (n + CHUNK - 1) // CHUNK
-    last = size - 2
-    sz = np.int64(WIDTH)
-    sy = sz * size
-    sx = sy * size
-    for chunk in prange(chunks):
-        for i in range(chunk * CHUNK, min(n, (chunk + 1) * CHUNK)):
-            x = np.float32(pixels[i, 0]) * scale
-            y = np.float32(pixels[i, 1]) * scale
-            z = np.float32(pixels[i, 2]) * scale
-            cx = min(np.int64(x), last)
-            cy = min(np.int64(y), last)
-            cz = min(np.int64(z), last)
-            fx = x - np.float32(cx)
-            fy = y - np.float32(cy)
-            fz = z - np.float32(cz)
-            base = cx * sx + cy * sy + cz * sz
-            if fx >= fy:
-                if fy >= fz:
-                    one, two, hi, mid, lo = sx, sx + sy, fx, fy, fz
-                elif fx >= fz:
-                    one, two, hi, mid, lo = sx, sx + sz, fx, fz, fy
-                else:
-                    one, two, hi, mid, lo = sz, sx + sz, fz, fx, fy
-            elif fx >= fz:
-                one, two, hi, mid, lo = sy, sx + sy, fy, fx, fz
-            elif fy >= fz:
-                one, two, hi, mid, lo = sy, sy + sz, fy, fz, fx
-            else:
-                one, two, hi, mid, lo = sz, sy + sz, fz, fy, fx
-            w0 = np.float32(1.0) - hi
-            w1 = hi - mid
-            w2 = mid - lo
-            p1 = base + one
-            p2 = base + two
-            p3 = base + sx + sy + sz
-            # Written out: the compiler turns four equal lines into one vector operation.
-            v0 = w0 * table[base] + w1 * table[p1] + w2 * table[p2] + lo * table[p3]
-            v1 = w0 * table[base + 1] + w1 * table[p1 + 1] + w2 * table[p2 + 1] + lo * table[p3 + 1]
-            v2 = w0 * table[base + 2] + w1 * table[p1 + 2] + w2 * table[p2 + 2] + lo * table[p3 + 2]
-            v3 = w0 * table[base + 3] + w1 * table[p1 + 3] + w2 * table[p2 + 3] + lo * table[p3 + 3]
-            out[i, 0] = np.int32(v0)
-            if outputs > 1:
-                out[i, 1] = np.int32(v1)
-            if outputs > 2:
-                out[i, 2] = np.int32(v2)
-            if outputs > 3:
-                out[i, 3] = np.int32(v3)
+    for chunk in prange((n + CHUNK - 1) // CHUNK):
+        stop = min(n, (chunk + 1) * CHUNK)
+        apply3_few(pixels, out, table, size, scale, outputs, chunk * CHUNK, stop)
 
 
 @njit(cache=True, parallel=True, fastmath=True)
@@ -129,50 +138,58 @@ def apply3_wide(
                 out[i, o] = np.int32(value[o])
 
 
+@njit(cache=True, fastmath=True)
+def apply4_few(  # type: ignore[no-untyped-def]
+    pixels, out, table, size, scale, outputs, start, stop
+):  # fmt: skip
+    """Pixels from start to stop on one core."""
+    last = size - 2
+    s3 = np.int64(WIDTH)
+    s2 = s3 * size
+    s1 = s2 * size
+    s0 = s1 * size
+    f = np.empty(4, np.float32)
+    s = np.empty(4, np.int64)
+    for i in range(start, stop):
+        base = np.int64(0)
+        s[0], s[1], s[2], s[3] = s0, s1, s2, s3
+        for k in range(4):
+            v = np.float32(pixels[i, k]) * scale
+            c = min(np.int64(v), last)
+            f[k] = v - np.float32(c)
+            base += c * s[k]
+        for a, b in ((0, 1), (2, 3), (0, 2), (1, 3), (1, 2)):
+            if f[a] < f[b]:
+                f[a], f[b] = f[b], f[a]
+                s[a], s[b] = s[b], s[a]
+        p1 = base + s[0]
+        p2 = p1 + s[1]
+        p3 = p2 + s[2]
+        p4 = p3 + s[3]
+        w0 = np.float32(1.0) - f[0]
+        w1 = f[0] - f[1]
+        w2 = f[1] - f[2]
+        w3 = f[2] - f[3]
+        w4 = f[3]
+        for o in range(outputs):
+            out[i, o] = np.int32(
+                w0 * table[base + o]
+                + w1 * table[p1 + o]
+                + w2 * table[p2 + o]
+                + w3 * table[p3 + o]
+                + w4 * table[p4 + o]
+            )
+
+
 @njit(cache=True, parallel=True, fastmath=True)
 def apply4(
     pixels: Pixels, out: Pixels, table: Floats32, size: int, scale: np.float32, outputs: int
 ) -> None:
     """pixels : (n, 4); out : (n, outputs); table : flat (size**4 * WIDTH)."""
     n = pixels.shape[0]
-    chunks = (n + CHUNK - 1) // CHUNK
-    last = size - 2
-    s3 = np.int64(WIDTH)
-    s2 = s3 * size
-    s1 = s2 * size
-    s0 = s1 * size
-    for chunk in prange(chunks):
-        f = np.empty(4, np.float32)
-        s = np.empty(4, np.int64)
-        for i in range(chunk * CHUNK, min(n, (chunk + 1) * CHUNK)):
-            base = np.int64(0)
-            s[0], s[1], s[2], s[3] = s0, s1, s2, s3
-            for k in range(4):
-                v = np.float32(pixels[i, k]) * scale
-                c = min(np.int64(v), last)
-                f[k] = v - np.float32(c)
-                base += c * s[k]
-            for a, b in ((0, 1), (2, 3), (0, 2), (1, 3), (1, 2)):
-                if f[a] < f[b]:
-                    f[a], f[b] = f[b], f[a]
-                    s[a], s[b] = s[b], s[a]
-            p1 = base + s[0]
-            p2 = p1 + s[1]
-            p3 = p2 + s[2]
-            p4 = p3 + s[3]
-            w0 = np.float32(1.0) - f[0]
-            w1 = f[0] - f[1]
-            w2 = f[1] - f[2]
-            w3 = f[2] - f[3]
-            w4 = f[3]
-            for o in range(outputs):
-                out[i, o] = np.int32(
-                    w0 * table[base + o]
-                    + w1 * table[p1 + o]
-                    + w2 * table[p2 + o]
-                    + w3 * table[p3 + o]
-                    + w4 * table[p4 + o]
-                )
+    for chunk in prange((n + CHUNK - 1) // CHUNK):
+        stop = min(n, (chunk + 1) * CHUNK)
+        apply4_few(pixels, out, table, size, scale, outputs, chunk * CHUNK, stop)
 
 
 @njit(cache=True, parallel=True, fastmath=True)

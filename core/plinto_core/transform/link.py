@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -11,7 +12,18 @@ from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.errors import NotSupported
 from plinto_core.fields import Part
 from plinto_core.keeping import Kept
-from plinto_core.kernels.apply import WIDE, WIDTH, apply1, apply3, apply3_wide, apply4, apply_any
+from plinto_core.kernels.apply import (
+    CHUNK,
+    WIDE,
+    WIDTH,
+    apply1,
+    apply3,
+    apply3_few,
+    apply3_wide,
+    apply4,
+    apply4_few,
+    apply_any,
+)
 from plinto_core.kernels.interpolate import interpolate
 from plinto_core.words import say
 
@@ -21,6 +33,8 @@ GRIDS: dict[int, tuple[int, ...]] = {
 }  # fmt: skip
 """Grid sizes tried in turn, by number of inputs. Seven inks of seven nodes are 800,000 already: what
 goes through links of five inks and more is for the screen."""
+
+_FEW = {3: apply3_few, 4: apply4_few}
 
 
 def _axis(size: int) -> Floats:
@@ -79,14 +93,31 @@ class DeviceLink:
             out = np.empty((pixels.shape[0], self.outputs), dtype)
             apply3_wide(source, out, _table(self.nodes, WIDE, top), self.size, scale, self.outputs)
             return out
+        few = _FEW.get(self.inputs) if pixels.shape[0] <= CHUNK else None
         parts = []
         for start in range(0, self.outputs, WIDTH):
-            nodes = self.nodes[:, start : start + WIDTH]
-            out = np.empty((pixels.shape[0], nodes.shape[1]), dtype)
-            table = _table(nodes, WIDTH, top)
-            kernel(source, out, table, self.size, scale, nodes.shape[1])
+            outputs = min(WIDTH, self.outputs - start)
+            out = np.empty((pixels.shape[0], outputs), dtype)
+            if few is not None:
+                few(
+                    source, out, self._small_table(start, top), self.size, scale, outputs, 0,
+                    pixels.shape[0],
+                )  # fmt: skip
+            else:
+                table = _table(self.nodes[:, start : start + WIDTH], WIDTH, top)
+                kernel(source, out, table, self.size, scale, outputs)
             parts.append(out)
         return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
+
+    def _small_table(self, start: int, top: int) -> Floats32:
+        """A table that is kept: a document of small pictures asks for it thousands of times."""
+        if (start, top) not in self._tables:
+            self._tables[start, top] = _table(self.nodes[:, start : start + WIDTH], WIDTH, top)
+        return self._tables[start, top]
+
+    @cached_property
+    def _tables(self) -> dict[tuple[int, int], Floats32]:
+        return {}
 
     def evaluate(self, device: Floats) -> Floats:
         """(n, inputs) floats 0..1 to (n, outputs) floats, by the same interpolation as pixels."""

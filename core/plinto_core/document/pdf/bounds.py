@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import zlib
+from collections.abc import Iterator
 from typing import Any
 
 import pikepdf
@@ -20,6 +21,7 @@ _FLATE = ("/FlateDecode", "/Fl")
 _STEEPEST = 1032
 """Times that deflated data can grow at most."""
 _STEP = 1 << 20
+_FED = 1 << 16
 
 
 def read_bounded(stream: Any, most: int, what: str) -> bytes:
@@ -56,24 +58,34 @@ def check_unpacked(stream: Any, most: int, what: str) -> None:
         raise _too_much(what)
 
 
+def inflated_steps(data: bytes) -> Iterator[bytes]:
+    """Deflated data unpacked, at most _STEP bytes at a time; raises zlib.error where they are damaged.
+
+    They are fed in small pieces: what a piece has left over is copied at every step.
+    """
+    unpacker = zlib.decompressobj()
+    for start in range(0, len(data), _FED):
+        piece = data[start : start + _FED]
+        while piece:
+            yield unpacker.decompress(piece, _STEP)
+            piece = unpacker.unconsumed_tail
+        if unpacker.eof:
+            return
+
+
 def _inflated(data: bytes, most: int, what: str, *, keep: bool) -> bytes:
     """Deflated data unpacked in steps and never beyond `most`; b"" where nothing is kept of them."""
-    unpacker = zlib.decompressobj()
     parts: list[bytes] = []
     total = 0
-    while data:
-        try:
-            part = unpacker.decompress(data, _STEP)
-        except zlib.error:
-            break
-        total += len(part)
-        if total > most:
-            raise _too_much(what)
-        if keep:
-            parts.append(part)
-        if not part and not unpacker.unconsumed_tail:
-            break
-        data = unpacker.unconsumed_tail
+    try:
+        for part in inflated_steps(data):
+            total += len(part)
+            if total > most:
+                raise _too_much(what)
+            if keep:
+                parts.append(part)
+    except zlib.error:
+        pass
     return b"".join(parts)
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import zlib
 from dataclasses import dataclass, field
+from itertools import chain
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -16,14 +17,16 @@ import pikepdf
 from plinto_core.arrays import Pixels
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import (
+    KEPT_KEYS,
     ImageFacts,
+    as_jpeg,
     decoded,
     image_facts,
     key_mask,
     mask_image,
-    new_image,
     own_alpha,
     packed,
+    packed_bands,
     palette_indices,
     read_samples,
     reduce,
@@ -43,7 +46,13 @@ if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
 
 _SAMPLE = 200_000
+_BAND = 1 << 20
+"""Pixels that are converted and packed at once."""
 _CORNERS = [(0.0, 0.0), (1.0, 1.0), (0.0, 1.0), (1.0, 0.0)]
+
+
+_Made = tuple[Pixels, Any]
+"""Pixels, and the space they are in."""
 
 
 @dataclass
@@ -202,8 +211,11 @@ class Pictures:
                 return np.asarray(space.table[used])
             pixels = decoded(seen.image, samples, seen.facts)
         flat = pixels.reshape(-1, pixels.shape[2])
-        most = int(flat.sum(axis=1, dtype=np.uint32).argmax())
-        return np.asarray(flat[most : most + 1] / float(np.iinfo(flat.dtype).max))
+        # Piece by piece: the sums of a whole picture take as much room as itself.
+        pieces = (flat[at : at + _BAND] for at in range(0, len(flat), _BAND))
+        fullest = np.stack([p[int(p.sum(axis=1, dtype=np.uint32).argmax())] for p in pieces])
+        most = int(fullest.sum(axis=1, dtype=np.uint32).argmax())
+        return np.asarray(fullest[most : most + 1] / float(np.iinfo(flat.dtype).max))
 
     def _share(self, seen: _Seen) -> float:
         """By how much an image is reduced, 1 for not at all."""
@@ -254,7 +266,7 @@ class Pictures:
         if matte:
             pixels = without_matte(seen.image, pixels, space)
         self._held(seen, pixels)
-        self._describe(seen, pixels, share)
+        done = self._describe(seen, pixels, share)
         if self.walk.weighs:
             self.growth += self._growth(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
@@ -272,13 +284,12 @@ class Pictures:
         if seen.facts.masked == "colour key":
             shown = np.where(key_mask(seen.image, samples), 0, 255).astype(np.uint8)
         if share < 1:
-            pixels = reduce(pixels, share)
-        result, target = self._result(seen, pixels)
-        self._replace(seen, result, target, shown)
+            pixels, done = reduce(pixels, share), None
+        self._replace(seen, pixels, shown, done)
         if matte:
             take_matte_off(self.walk.pdf, seen.image)
 
-    def _result(self, seen: _Seen, pixels: Pixels) -> tuple[Pixels, Any]:
+    def _result(self, seen: _Seen, pixels: Pixels) -> _Made:
         """The image's new pixels and the space they are in."""
         painter, space, rule = self.walk.painter, seen.facts.space, seen.rule
         assert space is not None
@@ -305,18 +316,39 @@ class Pictures:
             return grey.reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
         return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
-    def _replace(self, seen: _Seen, pixels: Pixels, target: Any, shown: np.ndarray | None) -> None:
+    def _replace(
+        self, seen: _Seen, pixels: Pixels, shown: np.ndarray | None, done: _Made | None
+    ) -> None:
+        """Convert an image, where that is not `done` yet, and write it in the place of the old one."""
         image = seen.image
-        made = new_image(self.walk.pdf, pixels, target, jpeg_quality=self._quality(seen), old=image)
+        height, width = pixels.shape[:2]
+        rows = max(16, _BAND // width)
+        made = (self._result(seen, pixels[at : at + rows]) for at in range(0, height, rows))
+        first, target = next(made) if done is None else done
+        bits, quality = first.dtype.itemsize * 8, self._quality(seen)
+        bands = chain([first], (band for band, _ in made)) if done is None else iter([first])
+        if as_jpeg(height, width, first.shape[2], bits, quality):
+            data, how = packed(np.concatenate(list(bands)), quality)
+        else:
+            # Whole, the result and its packing would take several times the picture's room.
+            data, how = packed_bands(bands)
+        facts = {
+            "/Type": pikepdf.Name.XObject, "/Subtype": pikepdf.Name.Image, "/Width": width,
+            "/Height": height, "/BitsPerComponent": bits, "/ColorSpace": target,
+        }  # fmt: skip
+        if "Decode" in how:
+            facts["/Decode"] = how["Decode"]
+        kept = {
+            key: image[key]
+            for key in KEPT_KEYS
+            if key in image and not (key == "/Mask" and isinstance(image[key], pikepdf.Array))
+        }
         for key in list(image.keys()):
             if key != "/Length":
                 del image[key]
-        for key, value in made.items():
-            if key not in ("/Length", "/Filter", "/DecodeParms"):
-                image[key] = value
-        image.write(
-            made.read_raw_bytes(), filter=made.get("/Filter"), decode_parms=made.get("/DecodeParms")
-        )
+        for key, value in (facts | kept).items():
+            image[key] = value
+        image.write(data, filter=how["Filter"], decode_parms=how.get("DecodeParms"))
         if shown is not None:
             image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
 
@@ -451,8 +483,9 @@ class Pictures:
             ]
         )
 
-    def _describe(self, seen: _Seen, pixels: Pixels, share: float) -> None:
-        """Mean colour and highest total before and after, on a sample of the pixels."""
+    def _describe(self, seen: _Seen, pixels: Pixels, share: float) -> _Made | None:
+        """Mean colour and highest total before and after, on a sample of the pixels; returns the image as
+        it is after, where the sample was all of it."""
         space, painter = seen.facts.space, self.walk.painter
         assert space is not None
         step = max(1, round((pixels.shape[0] * pixels.shape[1] / _SAMPLE) ** 0.5))
@@ -497,6 +530,9 @@ class Pictures:
                 out = differences.in_black(after)
             if out is not None:
                 differences.whole(seen.items, space, meant, out)
+        if step > 1 or not (changes or held):
+            return None
+        return result.reshape(*pixels.shape[:2], result.shape[2]), target
 
 
 def _most(family: str, values: np.ndarray) -> float | None:

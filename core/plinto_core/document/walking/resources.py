@@ -42,7 +42,8 @@ def add_overprint_states(resources: Any, content: bytes) -> None:
 def add_image(resources: Any, image: Any) -> str:
     """An inline image as one of its own; returns its name."""
     objects = part(resources, "/XObject")
-    number = len(objects)
+    # Of its own object, which no other has; to count those that are there takes longer with each.
+    number = image.objgen[0]
     while f"/PlintoInline{number}" in objects:
         number += 1
     objects[f"/PlintoInline{number}"] = image
