@@ -68,9 +68,10 @@ def inflated_steps(data: bytes) -> Iterator[bytes]:
         piece = data[start : start + _FED]
         while piece:
             yield unpacker.decompress(piece, _STEP)
+            if unpacker.eof:
+                # What stands behind the end would be left over again and again.
+                return
             piece = unpacker.unconsumed_tail
-        if unpacker.eof:
-            return
 
 
 def _inflated(data: bytes, most: int, what: str, *, keep: bool) -> bytes:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import math
+import io
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ import pikepdf
 
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.bounds import MOST_OF_A_MESH, read_bounded
-from plinto_core.document.pdf.functions import numbers, read_function, unpack
+from plinto_core.document.pdf.functions import numbers, read_function
 from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.errors import BadDocument, NotSupported
 from plinto_core.words import say
@@ -20,6 +21,8 @@ STEPS = 256
 GRID = 33
 _CORNERS = {4: (1, 1), 5: (1, 1), 6: (12, 4), 7: (16, 4)}
 _MOST_VERTICES = 2_000_000
+_AT_ONCE = 4096
+"""Vertices whose bits are held at once, eight times their bytes."""
 Convert = Callable[[Floats], Floats]
 
 
@@ -139,73 +142,100 @@ def _layout(shading: Any, kind: int, channels: int) -> tuple[int, int, int, list
     if (
         coordinate not in (1, 2, 4, 8, 12, 16, 24, 32)
         or component not in (1, 2, 4, 8, 12, 16)
+        or flag not in (0, 2, 4, 8)
         or len(decode) < 4 + 2 * channels
     ):
         raise BadDocument(say("document.mesh-contradicts"))
     return coordinate, component, flag, decode, channels
 
 
-class _Bits:
-    """A cursor over the bits of a mesh."""
+@dataclass(frozen=True)
+class _Records:
+    """Vertices or patches of one layout, as stored integers: flags (n,), points (n, coordinates), colours
+    (n, corners * channels). Patches that share an edge with the one before them are shorter."""
 
-    def __init__(self, data: bytes) -> None:
-        self.bits = np.unpackbits(np.frombuffer(data, np.uint8))
-        self.at = 0
-
-    def left(self) -> int:
-        return int(self.bits.size) - self.at
-
-    def take(self, width: int, count: int = 1) -> list[int]:
-        part = self.bits[self.at : self.at + width * count]
-        if part.size < width * count:
-            raise BadDocument(say("document.mesh-short"))
-        self.at += width * count
-        padded = np.packbits(part) if width % 8 == 0 else None
-        if padded is not None and width in (8, 16, 32):
-            return [int(v) for v in unpack(padded, width, count)]
-        return [
-            int(v)
-            for v in part.reshape(count, width).astype(np.int64)
-            @ (1 << np.arange(width - 1, -1, -1))
-        ]
-
-    def align(self) -> None:
-        self.at = -(-self.at // 8) * 8
+    flags: np.ndarray
+    points: np.ndarray
+    colours: np.ndarray
 
 
-def _records(shading: Any, kind: int, channels: int) -> list[tuple[int, list[int], list[int]]]:
-    """(flag, coordinates, colour values) of every vertex or patch, as stored integers."""
+def _records(shading: Any, kind: int, channels: int) -> list[_Records]:
+    """All vertices or patches in their order, neighbours of one layout together.
+
+    Every record ends on a whole byte (ISO 32000-2, 8.7.4.5.5): those of one layout are rows of bytes.
+    """
     coordinate, component, flag_bits, _, _ = _layout(shading, kind, channels)
-    bits = _Bits(read_bounded(shading, MOST_OF_A_MESH, "A mesh"))
-    full_points, full_colours = _CORNERS[kind]
-    found: list[tuple[int, list[int], list[int]]] = []
-    while bits.left() >= flag_bits + coordinate:
-        flag = bits.take(flag_bits)[0] & 3 if flag_bits else 0
-        later = kind in (6, 7) and flag > 0
-        points, colours = (
-            (full_points - 4, full_colours - 2) if later else (full_points, full_colours)
-        )
-        if bits.left() < points * 2 * coordinate + colours * channels * component:
+    data = np.frombuffer(read_bounded(shading, MOST_OF_A_MESH, "A mesh"), np.uint8)
+    points, corners = _CORNERS[kind]
+    whole = (points * 2, corners * channels)
+    later = (points * 2 - 8, corners * channels - 2 * channels) if kind in (6, 7) else whole
+    sizes = [
+        -(-(flag_bits + p * coordinate + c * component) // 8)
+        for p, c in (whole, later, later, later)
+    ]
+    found: list[_Records] = []
+    at = count = 0
+    while at < data.size:
+        flag = int(_flags(data[at : at + 1], flag_bits)[0])
+        size = sizes[flag]
+        # As many records as stand in a row with the same layout.
+        rows = data[at : at + min(_AT_ONCE, (data.size - at) // size) * size].reshape(-1, size)
+        if not len(rows):
             break
-        found.append(
-            (flag, bits.take(coordinate, points * 2), bits.take(component, colours * channels))
-        )
-        bits.align()
-        if len(found) > _MOST_VERTICES:
+        if kind in (6, 7):
+            others = (_flags(rows[:, 0], flag_bits) > 0) != (flag > 0)
+            rows = rows[: int(np.argmax(others)) or len(rows)]
+        count += len(rows)
+        if count > _MOST_VERTICES:
             raise BadDocument(say("document.mesh-large"))
+        fields = whole if flag == 0 else later
+        found.append(_fields(rows, flag_bits, coordinate, component, fields))
+        at += rows.size
     return found
 
 
-def _vertices(
-    shading: Any, kind: int, channels: int
-) -> tuple[list[tuple[int, list[int], list[int]]], Floats]:
+def _flags(first: np.ndarray, bits: int) -> np.ndarray:
+    """(n,) the two bits of a flag that count, of the (n,) first bytes of records."""
+    return np.asarray(first.astype(np.int64) >> 8 - bits & 3 if bits else np.zeros(first.size, int))
+
+
+def _fields(
+    rows: np.ndarray, flag_bits: int, coordinate: int, component: int, fields: tuple[int, int]
+) -> _Records:
+    """(n, bytes) records to their numbers."""
+    bits = np.unpackbits(rows, axis=1)
+    middle = flag_bits + fields[0] * coordinate
+    end = middle + fields[1] * component
+    return _Records(
+        _numbers_of(bits[:, :flag_bits], flag_bits)[:, 0]
+        if flag_bits
+        else np.zeros(len(rows), np.int64),
+        _numbers_of(bits[:, flag_bits:middle], coordinate),
+        _numbers_of(bits[:, middle:end], component),
+    )
+
+
+def _numbers_of(bits: np.ndarray, width: int) -> np.ndarray:
+    """(n, count * width) bits to (n, count) numbers, most significant bit first."""
+    split = bits.reshape(len(bits), -1, width)
+    return np.asarray(split @ (1 << np.arange(width - 1, -1, -1, dtype=np.int64)))
+
+
+def _bits_of(numbers_: np.ndarray, width: int) -> np.ndarray:
+    """The inverse of _numbers_of, (n, count * width) uint8."""
+    places = np.arange(width - 1, -1, -1, dtype=np.int64)
+    bits = (numbers_[:, :, None] >> places) & 1
+    return bits.astype(np.uint8).reshape(len(numbers_), -1)
+
+
+def _vertices(shading: Any, kind: int, channels: int) -> tuple[list[_Records], Floats]:
+    """The records, and (m, channels) the values of all their colours in their order."""
     _, component, _, decode, _ = _layout(shading, kind, channels)
     found = _records(shading, kind, channels)
-    raw = np.array([v for _, _, colours in found for v in colours], dtype=float).reshape(
-        -1, channels
-    )
+    raw = [r.colours.reshape(-1, channels) for r in found]
+    values = np.concatenate(raw).astype(float) if raw else np.zeros((0, channels))
     limits = np.array(decode[4 : 4 + 2 * channels]).reshape(-1, 2)
-    return found, limits[:, 0] + raw / (2**component - 1) * (limits[:, 1] - limits[:, 0])
+    return found, limits[:, 0] + values / (2**component - 1) * (limits[:, 1] - limits[:, 0])
 
 
 def _converted_vertices(
@@ -219,23 +249,23 @@ def _converted_vertices(
 ) -> Any:
     found, values = _vertices(shading, kind, space.channels)
     coordinate, _, flag_bits, decode, _ = _layout(shading, kind, space.channels)
-    stored = (
-        np.round(np.clip(convert(values), 0, 1) * 65535).astype(int)
-        if len(values)
-        else np.zeros((0, channels), int)
-    )
-    out: list[str] = []
+    out = io.BytesIO()
     row = 0
-    for flag, points, colours in found:
-        text = format(flag, f"0{flag_bits}b") if flag_bits else ""
-        text += "".join(format(v, f"0{coordinate}b") for v in points)
-        count = len(colours) // space.channels
-        text += "".join(format(int(v), "016b") for v in stored[row : row + count].reshape(-1))
+    for part in found:
+        corners = part.colours.shape[1] // space.channels
+        count = len(part.flags) * corners
+        stored = np.round(np.clip(convert(values[row : row + count]), 0, 1) * 65535).astype(
+            np.int64
+        )
         row += count
-        out.append(text + "0" * (-len(text) % 8))
-    whole = "".join(out)
-    data = int(whole, 2).to_bytes(math.ceil(len(whole) / 8), "big") if whole else b""
-    result = pikepdf.Stream(pdf, data)
+        bits = [
+            _bits_of(part.flags[:, None], flag_bits),
+            _bits_of(part.points, coordinate),
+            _bits_of(stored.reshape(len(part.flags), corners * channels), 16),
+        ]
+        # Each row is filled up to a whole byte.
+        out.write(np.packbits(np.concatenate(bits, axis=1), axis=1).tobytes())
+    result = pikepdf.Stream(pdf, out.getvalue())
     for key, value in made.items():
         if key not in ("/Length", "/Filter", "/DecodeParms"):
             result[key] = value
