@@ -102,7 +102,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
     );
   }
   return (
-    <Form of={form} label="Build a profile" problem={start.error} sx={{ maxWidth: 460 }}>
+    <Form of={form} label="Build a profile" problem={start.error} sx={{ maxWidth: 960 }}>
       <Typography sx={{ fontWeight: 700 }}>
         {file.name} holds measurements; a profile is built of them
       </Typography>
@@ -111,40 +111,52 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
           {state === "cancelled" ? "The build was cancelled." : work.data?.error}
         </Typography>
       )}
-      <FormLine
-        of={form}
-        name="name"
-        label="Name of the profile"
-        most={200}
-        sx={{ mt: 1.5, mb: 0.5 }}
-      />
-      <NumberField
-        label="Total area coverage"
-        help="The most ink in any spot of the profile’s tables."
-        value={asked.tac}
-        unit="%"
-        min={50}
-        max={800}
-        onRest={(tac) => tac !== null && put({ tac })}
-      />
-      <BlackControls
-        black={asked.black}
-        onLive={(black) => put({ black })}
-        onRest={(black) => put({ black })}
-      />
-      <Choice
-        label="Tables"
-        help="How many colours the profile’s tables hold; what lies between is interpolated. Large ones follow the press most closely and take longest to load."
-        value={asked.size}
-        options={SIZES}
-        onChange={(size) => put({ size })}
-      />
-      <Choice
-        label="ICC version"
-        value={asked.version}
-        options={VERSIONS}
-        onChange={(version) => put({ version })}
-      />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "repeat(2, minmax(0, 1fr))" },
+          columnGap: 4,
+        }}
+      >
+        <Box>
+          <FormLine
+            of={form}
+            name="name"
+            label="Name of the profile"
+            most={200}
+            sx={{ mt: 1.5, mb: 0.5 }}
+          />
+          <NumberField
+            label="Total area coverage"
+            help="The most ink in any spot of the profile’s tables."
+            value={asked.tac}
+            unit="%"
+            min={50}
+            max={800}
+            onRest={(tac) => tac !== null && put({ tac })}
+          />
+          <Choice
+            label="Tables"
+            help="How many colours the profile’s tables hold; what lies between is interpolated. Large ones follow the press most closely and take longest to load."
+            value={asked.size}
+            options={SIZES}
+            onChange={(size) => put({ size })}
+          />
+          <Choice
+            label="ICC version"
+            value={asked.version}
+            options={VERSIONS}
+            onChange={(version) => put({ version })}
+          />
+        </Box>
+        <Box sx={{ mt: 1 }}>
+          <BlackControls
+            black={asked.black}
+            onLive={(black) => put({ black })}
+            onRest={(black) => put({ black })}
+          />
+        </Box>
+      </Box>
       <FormEnd keep="Build the profile" disabled={start.isPending} onClose={onClose} />
     </Form>
   );
@@ -164,8 +176,7 @@ export function BuiltFit({ report }: { report: BuildReport }) {
           {number(report.stray_ink, 1)} %
         </>
       )}
-      .
-      {report.greys && <Evenness greys={report.greys} />}
+      .{report.greys && <Evenness greys={report.greys} />}
     </Typography>
   );
 }
