@@ -99,7 +99,8 @@ def test_many_inks_go_from_artwork_to_a_file_that_the_core_agrees_with(
         inks = file.asarray()
         profile = Profile(page.tags.valueof(34675))
     assert ink_names(profile) == names
-    assert inks.reshape(-1, len(names)).sum(axis=1).max() / 2.55 <= tac + 1e-6
+    # Inks are rounded to 8 bits each after the total was held.
+    assert inks.reshape(-1, len(names)).sum(axis=1).max() / 2.55 <= tac + 0.5
     place = names.index(extra)
     assert 0 < inks[..., place].max() / 2.55 <= 60.5
     own = tifffile.imread(by_the_core(screen, picture, tmp_path))
