@@ -78,7 +78,13 @@ def test_too_few_patches_fail_with_a_sentence_and_leave_no_profile(client, db) -
 
 
 def test_a_build_is_told_its_black_its_tables_and_its_version(client, db) -> None:
-    asked = {"black_method": "ucr", "black_limit": 80, "black_reach": 30, "size": "small", "version": 4}
+    asked = {
+        "black_method": "ucr",
+        "black_limit": 80,
+        "black_reach": 30,
+        "size": "small",
+        "version": 4,
+    }
     made = start(client, measurements(), tac=240, **asked)
     assert made.status_code == 201
     work_off()
