@@ -314,6 +314,23 @@ def thinned(samples: Pixels, share: float) -> Pixels:
     return np.asarray(grey[..., 0] >= 128, dtype=np.uint8)
 
 
+def inline_as_stream(pdf: pikepdf.Pdf, image: Any) -> pikepdf.Stream:
+    """An inline image as an image XObject with the long names of its keys."""
+    long = {
+        "/BPC": "/BitsPerComponent", "/CS": "/ColorSpace", "/D": "/Decode", "/DP": "/DecodeParms",
+        "/F": "/Filter", "/H": "/Height", "/IM": "/ImageMask", "/I": "/Interpolate", "/W": "/Width",
+    }  # fmt: skip
+    raw = image._data._inline_image_raw_bytes()
+    made = pikepdf.Stream(pdf, raw)
+    for key, value in image.obj.items():
+        made[long.get(key, key)] = value
+    if "/ColorSpace" in made and str(made["/ColorSpace"]) in ("/G", "/RGB", "/CMYK"):
+        names = {"/G": "/DeviceGray", "/RGB": "/DeviceRGB", "/CMYK": "/DeviceCMYK"}
+        made["/ColorSpace"] = pikepdf.Name(names[str(made["/ColorSpace"])])
+    made["/Type"], made["/Subtype"] = pikepdf.Name.XObject, pikepdf.Name.Image
+    return pdf.make_indirect(made)
+
+
 KEPT_KEYS = ("/SMask", "/Mask", "/Interpolate", "/OC", "/Metadata", "/StructParent", "/ID")
 """What belongs to an image besides its colours."""
 

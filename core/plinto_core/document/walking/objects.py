@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import pikepdf
 
+from plinto_core.document.pdf.images import inline_as_stream
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import box_of
@@ -47,7 +48,7 @@ def _placed(content: ContentWalk, found: Any) -> None:
 def place_inline(content: ContentWalk, instruction: Any) -> None:
     """An inline image becomes an image of its own where it must change."""
     try:
-        image = content.walk.pictures.inline(instruction.iimage, content.resources)
+        image = inline_as_stream(content.walk.pdf, instruction.iimage)
     except (CoreError, *UNREADABLE) as error:
         content.walk.note(
             "inline image", error.said if isinstance(error, CoreError) else say("document.damaged")

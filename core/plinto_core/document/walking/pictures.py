@@ -36,8 +36,9 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
-from plinto_core.document.rules.painting import HELD, INKS_OF
+from plinto_core.document.rules.painting import HELD
 from plinto_core.document.rules.policy import ImagesOf, Rule
+from plinto_core.document.walking.picture_figures import mean_colour, most_ink
 from plinto_core.document.walking.resources import keep_meaning
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
 from plinto_core.words import say
@@ -96,22 +97,6 @@ class Pictures:
         self._loose = 0
         self.growth = 0
         """by how many bytes the images of a dry run would become larger"""
-
-    def inline(self, image: Any, resources: Any) -> pikepdf.Stream:
-        """An inline image as an image XObject with the long names of its keys."""
-        long = {
-            "/BPC": "/BitsPerComponent", "/CS": "/ColorSpace", "/D": "/Decode", "/DP": "/DecodeParms",
-            "/F": "/Filter", "/H": "/Height", "/IM": "/ImageMask", "/I": "/Interpolate", "/W": "/Width",
-        }  # fmt: skip
-        raw = image._data._inline_image_raw_bytes()
-        made = pikepdf.Stream(self.walk.pdf, raw)
-        for key, value in image.obj.items():
-            made[long.get(key, key)] = value
-        if "/ColorSpace" in made and str(made["/ColorSpace"]) in ("/G", "/RGB", "/CMYK"):
-            names = {"/G": "/DeviceGray", "/RGB": "/DeviceRGB", "/CMYK": "/DeviceCMYK"}
-            made["/ColorSpace"] = pikepdf.Name(names[str(made["/ColorSpace"])])
-        made["/Type"], made["/Subtype"] = pikepdf.Name.XObject, pikepdf.Name.Image
-        return self.walk.pdf.make_indirect(made)
 
     def seen(self, image: Any, resources: Any, state: State, *, inline: bool = False) -> bool:
         """Note an image at its place; returns whether its rule changes it."""
@@ -451,8 +436,8 @@ class Pictures:
         for item in seen.items:
             item.outcome = painter.target_name if changes else space.label
             item.notes += [HELD] if held else []
-            item.tac = _most(base.family, space.table[used])
-            item.tac_after = _most(family, after[used])
+            item.tac = most_ink(base.family, space.table[used])
+            item.tac_after = most_ink(family, after[used])
         if self.walk.weighs:
             out = after if changes else self.walk.differences.landed(space, after)
             if out is not None:
@@ -505,18 +490,18 @@ class Pictures:
                 else painter.target_name
             )
         for item in seen.items:
-            item.tac = _most(space.family, before)
-            item.values = _mean(space.family, before)
+            item.tac = most_ink(space.family, before)
+            item.values = mean_colour(space.family, before)
             if changes:
                 item.outcome = outcome
                 family = painter.mapper.family
-                item.after, item.tac_after = _mean(family, after), _most(family, after)
+                item.after, item.tac_after = mean_colour(family, after), most_ink(family, after)
                 if outcome == "black only":
                     item.after = painter.in_black(round(100 - 100 * float(after.mean()), 1))
                     item.tac_after = round(100 - 100 * float(after.min()), 1)
             elif held:
                 item.notes.append(HELD)
-                item.after, item.tac_after = _mean("CMYK", after), _most("CMYK", after)
+                item.after, item.tac_after = mean_colour("CMYK", after), most_ink("CMYK", after)
             else:
                 item.after, item.tac_after = item.values, item.tac
             if share < 1 and item.ppi is not None:
@@ -533,16 +518,3 @@ class Pictures:
         if step > 1 or not (changes or held):
             return None
         return result.reshape(*pixels.shape[:2], result.shape[2]), target
-
-
-def _most(family: str, values: np.ndarray) -> float | None:
-    return (
-        round(float(values.sum(axis=1).max()) * 100, 1)
-        if family in INKS_OF and len(values)
-        else None
-    )
-
-
-def _mean(family: str, values: np.ndarray) -> tuple[float, ...]:
-    scale = 255.0 if family == "RGB" else 100.0
-    return tuple(round(float(v) * scale, 1) for v in values.mean(axis=0))
