@@ -188,7 +188,7 @@ def _icc(stream: Any, resources: Any, depth: int) -> ColourSpace:
             raise BadDocument(say("document.icc-space")) from error
         return ColourSpace(
             fallback.family, "ICCBased", channels, f"{fallback.key}:broken",
-            problem=say("document.embedded-unusable", why=error.said if isinstance(error, CoreError) else str(error)[:120]),
+            problem=say("document.embedded-unusable", why=error.said if isinstance(error, CoreError) else say("document.damaged")),
         )  # fmt: skip
     return ColourSpace(family, "ICCBased", channels, f"ICC:{profile.digest}", profile=profile)
 

@@ -34,8 +34,9 @@ def scale_of(m: Matrix) -> float:
 
 def box_of(m: Matrix, corners: list[tuple[float, float]]) -> Box:
     """The upright box around points of user space."""
-    points = [apply(m, x, y) for x, y in corners]
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    a, b, c, d, e, f = m
+    xs = [a * x + c * y + e for x, y in corners]
+    ys = [b * x + d * y + f for x, y in corners]
     return min(xs), min(ys), max(xs), max(ys)
 
 
@@ -55,9 +56,25 @@ class Paint:
     """whether what was written selects another space than this paint's own"""
     ruled: int = 0
     """the number of the rule that what was written follows"""
+    became: tuple[float, ...] | None = None
+    """the destination's values that were written for it, None where it was left"""
 
 
 UNSET = Paint(unset=True)
+
+
+def paint_of(
+    space: ColourSpace, values: tuple[float, ...], intent: str | None, name: Any, ruled: int,
+    became: tuple[float, ...] | None,
+) -> Paint:  # fmt: skip
+    """A paint that an operator sets; made by hand, as states are."""
+    made = object.__new__(Paint)
+    made.__dict__.update(UNSET.__dict__)
+    made.__dict__.update(
+        space=space, values=values, intent=intent, unset=False, name=name,
+        replaced=became is not None, ruled=ruled, became=became,
+    )  # fmt: skip
+    return made
 
 
 @dataclass(frozen=True)

@@ -71,7 +71,7 @@ class ColourMapper:
     def __post_init__(self) -> None:
         judge_destination(self.destination)
 
-    @property
+    @cached_property
     def family(self) -> str:
         """What comes out: RGB, grey, CMYK, or "inks" for any other set of inks."""
         return FAMILY_OF.get(self.destination.colour_space, "inks")
@@ -94,7 +94,9 @@ class ColourMapper:
     def only_black(self, values: tuple[float, ...]) -> bool:
         """Whether destination values are black alone, or nothing at all."""
         place = self.black_ink
-        return place is not None and not any(values[:place]) and not any(values[place + 1 :])
+        if place is None or (place and values[0]):
+            return False
+        return not any(values[:place]) and not any(values[place + 1 :])
 
     def prints(self, space: ColourSpace) -> bool:
         """Whether a Separation or DeviceN names inks of the destination and nothing else."""
@@ -131,10 +133,14 @@ class ColourMapper:
         return profile, "policy" if given else "standard"
 
     def colour(
-        self, space: ColourSpace, values: tuple[float, ...], rule: Rule, intent: str
-    ) -> tuple[float, ...]:
-        """One colour's values in the destination, 0..1, by a rule; kept for the next time."""
-        key = (space.key, values, rule.key(intent))
+        self, space: ColourSpace, values: tuple[float, ...], rule: Rule, intent: str,
+        known: str | None = None,
+    ) -> tuple[float, ...]:  # fmt: skip
+        """One colour's values in the destination, 0..1, by a rule; kept for the next time.
+
+        known : the rule's key, where it is at hand.
+        """
+        key = (space.key, values, known or rule.key(intent))
         found = self._colours.get(key)
         if found is None:
             array = np.array([values], dtype=np.float64)
@@ -153,7 +159,8 @@ class ColourMapper:
         self, space: ColourSpace, values: list[tuple[float, ...]], rule: Rule, intent: str
     ) -> None:
         """Convert many colours of a space at once; asking for one of them is then quick."""
-        keys = {v: (space.key, v, rule.key(intent)) for v in values}
+        rule_key = rule.key(intent)
+        keys = {v: (space.key, v, rule_key) for v in values}
         wanted = [v for v, key in keys.items() if key not in self._colours]
         if not wanted:
             return
@@ -162,8 +169,8 @@ class ColourMapper:
             wanted = list(values)
         whole = self.black if rule.to_black else self.single
         made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
-        for value, row in zip(wanted, made, strict=True):
-            self._colours[keys[value]] = tuple(float(v) for v in row)
+        for value, row in zip(wanted, made.tolist(), strict=True):
+            self._colours[keys[value]] = tuple(row)
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""

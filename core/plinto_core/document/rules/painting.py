@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
 from decimal import Decimal
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.spaces import ColourSpace
@@ -22,6 +23,69 @@ INKS_OF = ("CMYK", "inks")
 _FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
 
 
+@dataclass
+class Decision:
+    """What the policy decides for objects of a space; kept, since it is asked for at every colour.
+
+    number, rule : the rule and its number; passes : whether colours stay whatever they are; origin :
+    where the space's meaning comes from, spots : of a spot colour, the rest as of the space.
+    """
+
+    painter: Painter
+    objects: str
+    space: ColourSpace
+    size: float | None
+    number: int
+    rule: Rule
+    _keys: dict[str, str] = field(default_factory=dict)
+
+    def key(self, intent: str) -> str:
+        """As of the rule."""
+        found = self._keys.get(intent)
+        if found is None:
+            found = self._keys[intent] = self.rule.key(intent)
+        return found
+
+    @cached_property
+    def stops(self) -> bool:
+        return self.rule.stops
+
+    @cached_property
+    def passes(self) -> bool:
+        rule, painter = self.rule, self.painter
+        if rule.stops or rule.action == "keep spot":
+            return True
+        if rule.leaves:
+            limited = self.space.label == "Indexed" and painter.holds_tac(self.space)
+            return not (painter.bares(self.space) or limited)
+        return rule.converts and painter.mapper.keeps(self.space.colour)
+
+    @cached_property
+    def holds(self) -> bool:
+        """Whether colours stay, but must keep the TAC."""
+        return self.rule.leaves and self.painter.holds_tac(self.space)
+
+    @cached_property
+    def origin(self) -> str:
+        return self.painter.origin(self.space)
+
+    @cached_property
+    def ruled_as(self) -> str:
+        return self.painter.ruled_as(self.space)
+
+    @cached_property
+    def spots(self) -> tuple[str, ...]:
+        return self.space.colour.names if self.ruled_as == "spot" else ()
+
+    @cached_property
+    def profile(self) -> str:
+        return self.painter.profile_name(self.space)
+
+    @cached_property
+    def notes(self) -> list[Said]:
+        return self.painter.notes(self.space, self.objects, self.size)
+
+
 class Painter:
     """The policy, its mapper, and the destination's own way of naming colours."""
 
@@ -36,8 +100,8 @@ class Painter:
         """that is painted, from 1; None for no certain one"""
         self.layers: tuple[str, ...] = ()
         """the names of those that what is painted lies on"""
-        self._by_page = any(r.pages for r in policy.rules)
-        self._rules: dict[tuple[object, ...], tuple[int, Rule]] = {}
+        self.goes_by_page = any(r.pages for r in policy.rules)
+        self._decisions: dict[tuple[object, ...], Decision] = {}
         self._families: dict[str, str] = {}
         self._origins: dict[str, str] = {}
 
@@ -46,12 +110,18 @@ class Painter:
 
         Marks for all plates or for none are left, whatever the rules say.
         """
-        key = (objects, space.key, size, self.page if self._by_page else None, self.layers)
-        found = self._rules.get(key)
+        decision = self.decision(objects, space, size)
+        return decision.number, decision.rule
+
+    def decision(self, objects: str, space: ColourSpace, size: float | None = None) -> Decision:
+        """As `rule`, with all that follows from it."""
+        key = (objects, space.key, size, self.page if self.goes_by_page else None, self.layers)
+        found = self._decisions.get(key)
         if found is None:
-            if len(self._rules) > _MOST:
-                self._rules.clear()
-            found = self._rules[key] = self._rule(objects, space, size)
+            if len(self._decisions) > _MOST:
+                self._decisions.clear()
+            number, rule = self._rule(objects, space, size)
+            found = self._decisions[key] = Decision(self, objects, space, size, number, rule)
         return found
 
     def _rule(self, objects: str, space: ColourSpace, size: float | None) -> tuple[int, Rule]:
@@ -119,8 +189,7 @@ class Painter:
 
     def holds(self, space: ColourSpace, objects: str, size: float | None = None) -> bool:
         """Whether colours of a space are left, but must keep the TAC all the same."""
-        _, rule = self.rule(objects, space, size)
-        return rule.leaves and self.holds_tac(space)
+        return self.decision(objects, space, size).holds
 
     def holds_tac(self, space: ColourSpace) -> bool:
         """Whether even colours that are left must keep the TAC."""
@@ -151,14 +220,32 @@ class Painter:
     ) -> tuple[list[Decimal], str]:
         """Operands and operator that set a destination colour; scn where a space is to be selected first.
 
+        over : as in `written`.
+        """
+        values, operator = self._setting(after, stroke, over)
+        return [number(v) for v in values], operator
+
+    def written(
+        self, after: tuple[float, ...], *, stroke: bool, over: bool = False
+    ) -> tuple[bytes, str]:
+        """As `setting`, as it stands in a content stream, and the operator once more.
+
         over : black alone that overprints. As a colour of many inks it would print all of them as none.
         """
+        values, operator = self._setting(after, stroke, over)
+        # Colours are asked for by the hundred thousand: their digits are looked up.
+        digits = [_digits(round((v if 0.0 <= v <= 1.0 else v > 0.5) * 10_000)) for v in values]
+        return b" ".join([*digits, operator.encode()]), operator
+
+    def _setting(
+        self, after: tuple[float, ...], stroke: bool, over: bool
+    ) -> tuple[tuple[float, ...], str]:
         if over and self.mapper.family == "inks" and self.mapper.only_black(after):
             after = (0.0, 0.0, 0.0, after[self.mapper.black_ink or 0])
             operator = "k"
         else:
             operator = _FILL.get(self.mapper.family, "scn")
-        return [number(v) for v in after], operator.upper() if stroke else operator
+        return after, operator.upper() if stroke else operator
 
     def total(self, family: str, values: tuple[float, ...]) -> float | None:
         """Total ink in percent, where the values are inks."""
@@ -181,6 +268,11 @@ def _decimal(ten_thousandths: int) -> Decimal:
     return (Decimal(ten_thousandths) / 10_000).normalize() + Decimal(0)
 
 
+@lru_cache(maxsize=10_001)
+def _digits(ten_thousandths: int) -> bytes:
+    return format(_decimal(ten_thousandths), "f").encode()
+
+
 def number(value: float) -> Decimal:
     """A short decimal 0..1 for a content stream."""
     return _decimal(round(min(1.0, max(0.0, value)) * 10_000))
@@ -189,7 +281,7 @@ def number(value: float) -> Decimal:
 def shown_values(family: str, values: tuple[float, ...]) -> tuple[float, ...]:
     """Values for people: RGB 0..255, inks and grey in percent, Lab as it is."""
     if family == "RGB":
-        return tuple(round(v * 255, 1) for v in values)
+        return tuple([round(v * 255, 1) for v in values])
     if family == "Lab":
-        return tuple(round(float(v), 1) for v in values)
-    return tuple(round(float(v) * 100, 1) for v in values)
+        return tuple([round(float(v), 1) for v in values])
+    return tuple([round(float(v) * 100, 1) for v in values])

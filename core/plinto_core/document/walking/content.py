@@ -2,25 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import replace
+from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
 import pikepdf
-from pikepdf import ContentStreamInstruction, Operator
 
-from plinto_core.document.pdf.bounds import check_size_of_stream
+from plinto_core.document.pdf.edits import Edits, operation
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import intent_of
 from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
+from plinto_core.document.pdf.operations import (
+    FILLING,
+    INLINE,
+    SHOWING,
+    STROKING,
+    WORDS,
+    Laid,
+    Operations,
+)
 from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
-from plinto_core.document.pdf.state import Paint, State
+from plinto_core.document.pdf.state import Paint, State, paint_of
 from plinto_core.document.rules.painting import HELD, number, shown_values
 from plinto_core.document.rules.policy import Rule
-from plinto_core.document.walking.ahead import SIMPLE, convert_ahead
+from plinto_core.document.walking.ahead import SIMPLE, Colours
 from plinto_core.document.walking.fitting import fit
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
@@ -43,24 +51,8 @@ from plinto_core.words import say
 if TYPE_CHECKING:
     from plinto_core.document.walking.walk import DocumentWalk
 
-_FILLING = {"f", "F", "f*", "B", "B*", "b", "b*"}
-_STROKING = {"S", "s", "B", "B*", "b", "b*"}
-_BEGINNING = {"m", "re"}
-_SHOWING = {"Tj", "TJ", "'", '"'}
-_INLINE = "INLINE IMAGE"
-"""As no operator is called, since it has a blank."""
 GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
-
-
-def _word(instruction: ContentStreamInstruction | pikepdf.ContentStreamInlineImage) -> str:
-    """An operator's name, INLINE IMAGE of an inline image; damaged ones have none."""
-    if isinstance(instruction, pikepdf.ContentStreamInlineImage):
-        return _INLINE
-    try:
-        return str(instruction.operator)
-    except UnicodeDecodeError:
-        return ""
 
 
 class ContentWalk(Places):
@@ -76,70 +68,76 @@ class ContentWalk(Places):
             state = state.changed(unset_used=set())
         super().__init__(state)
         self.depth = depth
-        self.changed = False
-        self.out: list[Any] = []
-        self._path_at = 0
-        """where the present path begins in what is written: no colour may be set inside it"""
+        self.edits = Edits()
+        self.place = 0
+        """the byte of the stream before which what is written anew is put"""
         self._layers = self.painter.layers
         """that the stream as a whole lies on"""
         self._marked: list[tuple[str, ...]] = []
         """the layers outside each marked content that is open"""
-        self._device: dict[str, ColourSpace] = {}
-        self._fonts: set[str] = set()
+        self._device: dict[str, tuple[ColourSpace, Any]] = {}
+        """of operators that set a device's colours: their space, and what gives it its meaning in vain"""
+        self._fonts: dict[str, Any] = {}
 
-    def run(self, source: Any) -> bytes | None:
-        """Walk a page, form or glyph; new bytes where its colours were rewritten."""
+    def run(self, source: Any, operations: Operations | None = None) -> bytes | None:
+        """Walk a page, form or glyph; new bytes where its colours were rewritten.
+
+        operations : of a page that was read ahead, with its colours.
+        """
         try:
-            return self._run(source)
+            return self._run(source, operations)
         finally:
             self.painter.layers = self._layers
 
-    def _run(self, source: Any) -> bytes | None:
-        check_size_of_stream(source)
-        instructions = pikepdf.parse_content_stream(source)
-        self.walk.count(len(instructions))
-        words = [_word(instruction) for instruction in instructions]
-        convert_ahead(self, instructions, words)
+    def _run(self, source: Any, operations: Operations | None) -> bytes | None:
+        self.ops = ops = operations or Operations.read(source)
+        self.walk.count(len(ops))
+        self.laid = Laid(ops, self.state.ctm)
+        if operations is None:
+            colours = Colours(self.painter)
+            colours.add(ops, self.resources, self.state.intent)
+            colours.convert()
         self._thicken()
-        for instruction, operator in zip(instructions, words, strict=True):
-            if operator == _INLINE:
-                self._inline(instruction)
-                continue
-            if operator in _BEGINNING and self._path is None:
-                self._path_at = len(self.out)
-            act = _ACTS.get(operator)
-            if act is None:
-                self.out.append(instruction)
-                continue
-            try:
-                done = act(self, operator, instruction.operands)
-            except (PolicyStop, BadRecipe):
-                raise
-            except CoreError as error:
-                self.walk.note("vector", error.said)
-                done = False
-            except UNREADABLE:
-                # As viewers do: what makes no sense is passed over, and said.
-                self.walk.note("vector", say("document.operands", operator=operator[:20]))
-                done = False
-            if not done:
-                self.out.append(instruction)
+        for i in _some_at_a_time(np.flatnonzero(_ACTING[ops.codes] | self.laid.odd)):
+            self.place = ops.start[i]
+            if self._acts(i):
+                self.edits.remove(ops.start[i], ops.end[i])
         self.painter.layers = self._layers
         if self._begins:
             self._begin_in_black()
-        return pikepdf.unparse_content_stream(self.out) if self.changed else None
+        if self.edits and not ops.whole:
+            raise BadDocument(say("document.damaged"))
+        return self.edits.made(ops.data) if self.edits else None
+
+    def _acts(self, i: int) -> bool:
+        """Follow an operator; True where others were written in its place."""
+        act = _BY_CODE[self.ops.code[i]]
+        if act is ContentWalk._inlined:
+            return act(self, i)
+        try:
+            if act is not None:
+                return act(self, i)
+        except (PolicyStop, BadRecipe):
+            raise
+        except CoreError as error:
+            self.walk.note("vector", error.said)
+            return False
+        except UNREADABLE:
+            pass
+        # As viewers do: what makes no sense is passed over, and said.
+        self.walk.note("vector", say("document.operands", operator=self.ops.word(i)))
+        return False
 
     def _begin_in_black(self) -> None:
         """Set the black that something was painted in before any was set, where it becomes another."""
         used = self.state.unset_used or set()
-        first: list[Any] = []
+        first: list[bytes] = []
         for side in sorted(used):
             after = self.result(GREY_BLACK.space, GREY_BLACK.values)
             if after is not None:
-                first += self._written(after, stroke=side == "stroke")
+                first.append(self._written(after, stroke=side == "stroke"))
         if first:
-            self.out[:0] = first
-            self.changed = True
+            self.edits.first(b"\n".join(first))
 
     def rule_at_start(self, space: ColourSpace) -> int:
         """The number of the rule for areas where the stream begins, on no layer of its own."""
@@ -151,30 +149,32 @@ class ContentWalk(Places):
 
     # Operators; each returns True where it was replaced
 
-    def _marked_begun(self, operator: str, operands: Any) -> bool:
+    def _marked_begun(self, i: int) -> bool:
         self._marked.append(self.painter.layers)
-        if self.painter.tells_apart and operator == "BDC" and str(operands[0]) == "/OC":
-            given = self.resource("/Properties", str(operands[1]))
-            self.painter.layers = (*self.painter.layers, *names_of(given))
+        if self.painter.tells_apart and self.ops.word(i) == "BDC":
+            operands = self.ops.operands(i)
+            if str(operands[0]) == "/OC":
+                given = self.resource("/Properties", str(operands[1]))
+                self.painter.layers = (*self.painter.layers, *names_of(given))
         return False
 
-    def _marked_ended(self, operator: str, operands: Any) -> bool:
+    def _marked_ended(self, i: int) -> bool:
         if self._marked:
             self.painter.layers = self._marked.pop()
         return False
 
-    def _done(self, operator: str, operands: Any) -> bool:
-        self._object(str(operands[0]))
+    def _done(self, i: int) -> bool:
+        self._object(str(self.ops.operands(i)[0]))
         return False
 
-    def _general_state(self, operator: str, operands: Any) -> bool:
+    def _general_state(self, i: int) -> bool:
         before = self.state.overprint, self.state.stroke_overprints, self.state.width
-        given = self.resource("/ExtGState", str(operands[0]))
+        given = self.resource("/ExtGState", str(self.ops.operands(i)[0]))
         if given is not None:
             apply_graphics_state(self, given)
         if before == (self.state.overprint, self.state.stroke_overprints, self.state.width):
             return False
-        self.out.append(ContentStreamInstruction(operands, Operator(operator)))
+        self.place = self.ops.end[i]
         # The colours at hand were set before: what they were rewritten to has to fit the new state.
         for stroke, paint in ((True, self.state.stroke), (False, self.state.fill)):
             if paint.replaced:
@@ -183,53 +183,59 @@ class ContentWalk(Places):
             elif mends_white(self, paint):
                 settle_overprint(self, paint, None, stroke)
         self._thicken()
-        return True
-
-    def _shaded(self, operator: str, operands: Any) -> bool:
-        self._shading(str(operands[0]))
         return False
 
-    def _own_intent(self, operator: str, operands: Any) -> bool:
-        self.state = self.state.changed(intent=intent_of(operands[0]))
+    def _shaded(self, i: int) -> bool:
+        self._shading(str(self.ops.operands(i)[0]))
         return False
 
-    def _painted(self, operator: str, operands: Any) -> bool:
-        if operator in _FILLING:
-            self.use(self.state.fill, "vector", self._path, at=self._path_at)
-        if operator in _STROKING:
-            self.use(self.state.stroke, "vector", self._path, "stroke", at=self._path_at)
-        self._path = None
+    def _own_intent(self, i: int) -> bool:
+        self.state = self.state.changed(intent=intent_of(self.ops.operands(i)[0]))
         return False
 
-    def _width(self, operator: str, operands: Any) -> bool:
-        self._line_width(operator, operands)
-        self.state = self.state.changed(written_width=self.state.width)
-        return self._thicken(operator, operands)
-
-    def _moved(self, operator: str, operands: Any) -> bool:
-        self._concatenated(operator, operands)
-        return self._thicken(operator, operands)
-
-    def _thicken(self, operator: str = "", operands: Any = ()) -> bool:
-        return thicken(self, operator, operands)
-
-    def _text_font(self, operator: str, operands: Any) -> bool:
-        self._font(str(operands[0]), float(operands[1]))
+    def _filled(self, i: int) -> bool:
+        self.use(self.state.fill, "vector", self.laid.box(i), at=self.laid.began(i))
         return False
 
-    def _shown_text(self, operator: str, operands: Any) -> bool:
-        self._show(operands[-1] if len(operands) else "")
+    def _stroked(self, i: int) -> bool:
+        self.use(self.state.stroke, "vector", self.laid.box(i), "stroke", at=self.laid.began(i))
         return False
 
-    def _show(self, text: Any) -> None:
-        show_text(self, text)
+    def _filled_and_stroked(self, i: int) -> bool:
+        self._filled(i)
+        return self._stroked(i)
+
+    def _width(self, i: int) -> bool:
+        width = abs(float(self.ops.operands(i)[0]))
+        self.state = self.state.changed(width=width, written_width=width)
+        self.place = self.ops.end[i]
+        self._thicken()
+        return False
+
+    def _moved(self, i: int) -> bool:
+        self._concatenated(i)
+        self.place = self.ops.end[i]
+        self._thicken()
+        return False
+
+    def _thicken(self) -> None:
+        thicken(self)
+
+    def _text_font(self, i: int) -> bool:
+        name, size = self.ops.operands(i)[:2]
+        self._font(str(name), float(size))
+        return False
+
+    def _shown_text(self, i: int) -> bool:
+        show_text(self, i)
+        return False
 
     def _font(self, name: str, size: float) -> None:
-        font = self.resource("/Font", name)
-        self.state = self.state.changed(text_size=abs(size) or 1.0, font=font)
         if name in self._fonts:
+            self.state = self.state.changed(text_size=abs(size) or 1.0, font=self._fonts[name])
             return
-        self._fonts.add(name)
+        font = self._fonts[name] = self.resource("/Font", name)
+        self.state = self.state.changed(text_size=abs(size) or 1.0, font=font)
         if font is None:
             return
         self.walk.fonts.add(str(font.get("/BaseFont", font.get("/Name", name))).removeprefix("/"))
@@ -246,22 +252,28 @@ class ContentWalk(Places):
 
     # Colours
 
-    def _simple(self, operator: str, operands: Any) -> bool:
+    def _simple(self, i: int) -> bool:
+        operator = self.ops.word(i)
         stroke = operator.isupper()
-        space = self._device.get(operator)
-        if space is None:
+        known = self._device.get(operator)
+        if known is None:
             space = read_space(pikepdf.Name(f"/{SIMPLE[operator].label}"), self.resources)
-            self._device[operator] = space
-        values = tuple(numbers(operands))
-        given = self._lost_default(operator)
+            known = self._device[operator] = space, self._lost_default(operator)
+        space, given = known
+        values = self._values(i)
         if given is None:
             return self._set(stroke, space, values)
         name = pikepdf.Name(add_default_space(self.resources, SIMPLE[operator].family, given))
         if not self._set(stroke, space, values, name, selects=True):
             # Its numbers stay, and with them what they mean: the default space goes.
             self.emit([name], "CS" if stroke else "cs")
-            self.emit(list(operands), "SCN" if stroke else "scn")
+            self.put(self.ops.raw(i) + (b"SCN" if stroke else b"scn"))
         return True
+
+    def _values(self, i: int) -> tuple[float, ...]:
+        """An operator's operands as numbers; raises BadDocument where they are none."""
+        operands = self.ops.operands(i)
+        return tuple(operands if self.ops.is_plain(i) else numbers(operands))
 
     def _lost_default(self, operator: str) -> Any:
         """The default space that an operator's colours are in and that the result will not have."""
@@ -270,8 +282,9 @@ class ContentWalk(Places):
             return None
         return default_of(pikepdf.Name(f"/{plain.label}"), self.resources)
 
-    def _select(self, operator: str, operands: Any) -> bool:
-        stroke = operator == "CS"
+    def _select(self, i: int) -> bool:
+        stroke = self.ops.word(i) == "CS"
+        operands = self.ops.operands(i)
         space = read_space(operands[0], self.resources)
         if space.family == "pattern":
             self.remember(stroke, Paint(space, (), name=operands[0]))
@@ -279,8 +292,9 @@ class ContentWalk(Places):
         initial = tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
         return self._set(stroke, space, initial, operands[0], selects=True)
 
-    def _components(self, operator: str, operands: Any) -> bool:
-        stroke = operator.isupper()
+    def _components(self, i: int) -> bool:
+        stroke = self.ops.word(i).isupper()
+        operands = self.ops.operands(i)
         paint = self.state.stroke if stroke else self.state.fill
         if len(operands) and isinstance(operands[-1], pikepdf.Name):
             return self._pattern(stroke, paint.space, operands)
@@ -297,7 +311,8 @@ class ContentWalk(Places):
         return False
 
     def remember(self, stroke: bool, paint: Paint) -> None:
-        self.state = self.state.changed(**{"stroke" if stroke else "fill": paint})
+        changed = self.state.changed
+        self.state = changed(stroke=paint) if stroke else changed(fill=paint)
 
     def _set(
         self, stroke: bool, space: ColourSpace, values: tuple[float, ...], name: Any = None, *,
@@ -308,36 +323,38 @@ class ContentWalk(Places):
         name : what selected the space; selects : whether a colour written in it has to select it anew.
         """
         ruled = self.painter.rule("vectors", space)[0] if self.painter.tells_apart else 0
-        paint = Paint(space, values, intent=self.state.intent, name=name, ruled=ruled)
+        intent = self.state.intent
+        try:
+            after = self.result(space, values)
+        except (CoreError, *UNREADABLE):
+            # It stays, and is the present colour all the same.
+            self.remember(stroke, paint_of(space, values, intent, name, ruled, None))
+            raise
+        paint = paint_of(space, values, intent, name, ruled, after)
+        if after is not None:
+            self.write(paint, after, stroke)
+            return True
         self.remember(stroke, paint)
         held = self.held(space, values)
         if held is not None:
             self.emit_held(space, held, stroke, name if selects else None)
             return True
-        after = self.result(space, values)
-        if after is None:
-            settle_overprint(self, paint, None, stroke)
-            return False
-        self.write(paint, after, stroke)
-        return True
+        settle_overprint(self, paint, None, stroke)
+        return False
 
     def write(self, paint: Paint, after: tuple[float, ...], stroke: bool) -> None:
-        """Set a colour of the destination in place of a paint's own."""
+        """Set a colour of the destination in place of a paint's own; paint : as it is then, replaced."""
         settle_overprint(self, paint, after, stroke)
         over = overprints_black(self, after, stroke)
-        self.out += self._written(after, stroke=stroke, over=over)
-        self.changed = True
-        self.remember(stroke, replace(paint, replaced=True))
+        self.put(self._written(after, stroke=stroke, over=over))
+        self.remember(stroke, paint)
 
-    def _written(
-        self, after: tuple[float, ...], *, stroke: bool, over: bool = False
-    ) -> list[ContentStreamInstruction]:
+    def _written(self, after: tuple[float, ...], *, stroke: bool, over: bool = False) -> bytes:
         """What sets a colour of the destination, its space selected where the operator names none."""
-        operands, operator = self.painter.setting(after, stroke=stroke, over=over)
-        made = [ContentStreamInstruction(operands, Operator(operator))]
+        made, operator = self.painter.written(after, stroke=stroke, over=over)
         if operator in ("scn", "SCN"):
             name = pikepdf.Name(add_ink_space(self.resources, self.walk.target))
-            made.insert(0, ContentStreamInstruction([name], Operator("CS" if stroke else "cs")))
+            return operation([name], "CS" if stroke else "cs") + b"\n" + made
         return made
 
     def emit_held(
@@ -354,18 +371,23 @@ class ContentWalk(Places):
         self.emit(operands, "SCN" if stroke else "scn")
 
     def emit(self, operands: list[Any], operator: str) -> None:
-        self.out.append(ContentStreamInstruction(operands, Operator(operator)))
-        self.changed = True
+        """Write an operator where the stream is at."""
+        self.put(operation(operands, operator))
+
+    def put(self, piece: bytes) -> None:
+        """Write operators where the stream is at."""
+        self.edits.insert(self.place, piece)
 
     def result(
         self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
         size: float | None = None,
     ) -> tuple[float, ...] | None:  # fmt: skip
         """Destination values 0..1 of a colour, None where it is left as it is."""
-        _, rule = self.painter.rule(objects, space, size)
-        if rule.stops or rule.action == "keep spot":
+        decision = self.painter.decision(objects, space, size)
+        if decision.passes:
             return None
-        colour, plain = space.colour, space.plain(values)
+        rule, plain = decision.rule, space.plain(values)
+        intent = self.painter.intent(rule, self.state.intent)
         if rule.leaves:
             if self.painter.bares(space) and not self._over(space, plain):
                 return plain
@@ -373,11 +395,8 @@ class ContentWalk(Places):
                 return None
             # An entry of a palette cannot be reset in its own space.
             rule = Rule(action="convert")
-        if rule.converts and self.painter.mapper.keeps(colour):
-            return None
-        return self.painter.mapper.colour(
-            colour, plain, rule, self.painter.intent(rule, self.state.intent)
-        )
+            return self.painter.mapper.colour(space.colour, plain, rule, rule.intent)
+        return self.painter.mapper.colour(space.colour, plain, rule, intent, decision.key(intent))
 
     def _over(self, space: ColourSpace, values: tuple[float, ...]) -> bool:
         tac = self.painter.policy.tac
@@ -388,7 +407,7 @@ class ContentWalk(Places):
         size: float | None = None,
     ) -> tuple[float, ...] | None:  # fmt: skip
         """A colour that is left and over the TAC, brought within it in its own space; else None."""
-        if space.label == "Indexed" or not self.painter.holds(space, objects, size):
+        if not self.painter.decision(objects, space, size).holds or space.label == "Indexed":
             return None
         if not self._over(space, values):
             return None
@@ -399,41 +418,44 @@ class ContentWalk(Places):
     ) -> None:
         """List a painted colour, and stop where the policy says so.
 
-        at : where in what is written a colour may still be set for it, None for its end.
+        at : the operator before which a colour may still be set for it, None for the one at hand.
         """
         space = paint.space
         objects, size = "vectors", None
         if self.painter.tells_apart:
             objects, size = self.subject(kind, side)
-            end = len(self.out)
-            paint = fit(self, paint, objects, size, side, end if at is None else at)
+            paint = fit(self, paint, objects, size, side, at)
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
-        if self.walk.watch is not None:
+        if self.walk.watch is not None and self.walk.watch.looks:
             self.walk.watch.painted(self, paint, kind, box, side)
         if space.family == "pattern":
             return
-        place, rule = self.painter.rule(objects, space, size)
-        if rule.stops:
-            self.stop(kind, space, place)
-        key = (kind, space.key, paint.values, place)
+        painter = self.painter
+        decision = painter.decision(objects, space, size)
+        if decision.stops:
+            self.stop(kind, space, decision.number)
+        key = (kind, space.key, paint.values, decision.number)
         if self.walk.again(key, box):
             return
-        after = self.result(space, paint.values, objects, size)
-        held = self.held(space, paint.values, objects, size)
-        origin = self.painter.origin(space)
+        after = paint.became
+        if after is None or painter.tells_apart:
+            after = self.result(space, paint.values, objects, size)
+        held = None
+        if after is None:
+            held = self.held(space, paint.values, objects, size)
         shown = held or (after if after is not None else paint.values)
-        notes = [HELD] if held else self.painter.notes(space, objects, size)
-        family = self.painter.mapper.family if after is not None else space.colour.family
+        own = space.colour.family
+        family = painter.mapper.family if after is not None else own
         item = Item(
-            page=self.walk.page, kind=kind, family=self.painter.ruled_as(space), space=space.label,
-            profile=self.painter.profile_name(space), origin=origin, rule=place, action=rule.action,
-            values=shown_values(space.colour.family, paint.values), after=shown_values(family, shown),
-            outcome=self.painter.outcome(after, space),
-            spot=space.colour.names if self.painter.ruled_as(space) == "spot" else (),
-            tac=self.painter.total(space.colour.family, paint.values),
-            tac_after=self.painter.total(family, shown),
-            intent=self.painter.intent(rule, paint.intent), box=box, notes=notes,
+            page=self.walk.page, kind=kind, family=decision.ruled_as, space=space.label,
+            profile=decision.profile, origin=decision.origin, rule=decision.number,
+            action=decision.rule.action, values=shown_values(own, paint.values),
+            after=shown_values(family, shown), outcome=painter.outcome(after, space),
+            spot=decision.spots, tac=painter.total(own, paint.values),
+            tac_after=painter.total(family, shown),
+            intent=painter.intent(decision.rule, paint.intent), box=box,
+            notes=[HELD] if held else [*decision.notes],
         )  # fmt: skip
         self.walk.add(item, key)
         if self.walk.weighs:
@@ -481,19 +503,27 @@ class ContentWalk(Places):
     def _object(self, name: str) -> None:
         place_object(self, name)
 
-    def _inline(self, instruction: Any) -> None:
-        place_inline(self, instruction)
+    def _inlined(self, i: int) -> bool:
+        return self._inline(self.ops.object(i))
+
+    def _inline(self, instruction: Any) -> bool:
+        return place_inline(self, instruction)
 
 
-_ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
+def _some_at_a_time(rows: np.ndarray) -> Iterator[int]:
+    """Plain numbers of an array, which as a whole list would take many times its room."""
+    for at in range(0, len(rows), 1 << 16):
+        yield from rows[at : at + (1 << 16)].tolist()
+
+
+_ACTS: dict[str, Callable[[ContentWalk, int], bool]] = {
     **dict.fromkeys(SIMPLE, ContentWalk._simple),
     **dict.fromkeys(("cs", "CS"), ContentWalk._select),
     **dict.fromkeys(("sc", "scn", "SC", "SCN"), ContentWalk._components),
-    **dict.fromkeys(_FILLING | _STROKING, ContentWalk._painted),
-    **dict.fromkeys(_SHOWING, ContentWalk._shown_text),
-    **dict.fromkeys(("m", "l"), ContentWalk._line),
-    **dict.fromkeys(("c", "v", "y"), ContentWalk._curve),
-    **dict.fromkeys(("Td", "TD"), ContentWalk._text_moved),
+    **dict.fromkeys(FILLING, ContentWalk._filled),
+    **dict.fromkeys(STROKING, ContentWalk._stroked),
+    **dict.fromkeys(set(FILLING) & set(STROKING), ContentWalk._filled_and_stroked),
+    **dict.fromkeys(SHOWING, ContentWalk._shown_text),
     **dict.fromkeys(("BDC", "BMC"), ContentWalk._marked_begun),
     "EMC": ContentWalk._marked_ended,
     "q": ContentWalk._saved,
@@ -503,11 +533,10 @@ _ACTS: dict[str, Callable[[ContentWalk, str, Any], bool]] = {
     "gs": ContentWalk._general_state,
     "sh": ContentWalk._shaded,
     "ri": ContentWalk._own_intent,
-    "re": ContentWalk._rectangle,
-    "n": ContentWalk._path_ended,
-    "BT": ContentWalk._text_begun,
-    "Tm": ContentWalk._text_matrix,
     "Tf": ContentWalk._text_font,
     "w": ContentWalk._width,
     "Tr": ContentWalk._text_mode,
+    INLINE: ContentWalk._inlined,
 }
+_BY_CODE = [_ACTS.get(word) for word in WORDS]
+_ACTING = np.array([word in _ACTS for word in WORDS], np.uint8)

@@ -16,11 +16,11 @@ _OF_DEVICE = {"DeviceGray": "g", "DeviceRGB": "rg", "DeviceCMYK": "k"}
 
 
 def fit(
-    content: ContentWalk, paint: Paint, objects: str, size: float | None, side: str, at: int
+    content: ContentWalk, paint: Paint, objects: str, size: float | None, side: str, at: int | None
 ) -> Paint:
     """The paint of an object, set anew where it meets another rule than what it was written by.
 
-    at : where in what is written the colour may still be set.
+    at : the operator before which the colour may still be set, None for the one at hand.
     """
     if paint is not (content.state.stroke if side == "stroke" else content.state.fill):
         return paint
@@ -32,8 +32,8 @@ def fit(
     if number == written:
         return paint
     stroke = side == "stroke"
-    rest = content.out[at:]
-    del content.out[at:]
+    here = content.place
+    content.place = here if at is None else content.ops.start[at]
     paint = replace(paint, ruled=number, unset=False, replaced=False)
     content.remember(stroke, paint)
     held = content.held(paint.space, paint.values, objects, size)
@@ -41,11 +41,11 @@ def fit(
     if held is not None:
         content.emit_held(paint.space, held, stroke, paint.name)
     elif after is not None:
-        content.write(paint, after, stroke)
+        content.write(replace(paint, replaced=True), after, stroke)
     else:
         _emit_own(content, paint, stroke)
         settle_overprint(content, paint, None, stroke)
-    content.out += rest
+    content.place = here
     return content.state.stroke if stroke else content.state.fill
 
 

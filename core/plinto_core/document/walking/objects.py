@@ -45,23 +45,20 @@ def _placed(content: ContentWalk, found: Any) -> None:
             content.use(content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
 
 
-def place_inline(content: ContentWalk, instruction: Any) -> None:
-    """An inline image becomes an image of its own where it must change."""
+def place_inline(content: ContentWalk, instruction: Any) -> bool:
+    """An inline image becomes an image of its own where it must change; True where it did."""
     try:
         image = inline_as_stream(content.walk.pdf, instruction.iimage)
     except (CoreError, *UNREADABLE) as error:
         content.walk.note(
             "inline image", error.said if isinstance(error, CoreError) else say("document.damaged")
         )
-        content.out.append(instruction)
-        return
+        return False
     if bool(image.get("/ImageMask", False)):
         content.use(content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
-        content.out.append(instruction)
-        return
+        return False
     changes = content.walk.pictures.seen(image, content.resources, content.state, inline=True)
-    if not changes:
-        content.out.append(instruction)
-        return
-    name = add_image(content.resources, image)
-    content.emit([pikepdf.Name(name)], "Do")
+    if changes:
+        name = add_image(content.resources, image)
+        content.emit([pikepdf.Name(name)], "Do")
+    return changes

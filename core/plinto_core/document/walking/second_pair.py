@@ -28,6 +28,7 @@ from plinto_core.document.pdf.tree import inherited
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy, parse_policy
+from plinto_core.document.walking.ahead import ReadAhead
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.walk import DocumentWalk, PageFinds
 from plinto_core.errors import CoreError
@@ -134,7 +135,7 @@ class _PlainWalk(ContentWalk):
     def _object(self, name: str) -> None:
         raise _NotPlainError
 
-    def _inline(self, instruction: Any) -> None:
+    def _inline(self, instruction: Any) -> bool:
         raise _NotPlainError
 
     def _pattern(self, stroke: bool, space: Any, operands: Any) -> bool:
@@ -148,6 +149,7 @@ class _Walk(DocumentWalk):
     def __init__(self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool, weighs: bool) -> None:
         super().__init__(pdf, painter, apply=apply, weighs=weighs)
         self.noted: list[Unhandled] = []
+        self._backwards = ReadAhead(self, -1)
 
     def note(self, kind: str, reason: Said) -> None:
         self.noted.append(Unhandled(self.page, kind, reason))
@@ -166,7 +168,7 @@ class _Walk(DocumentWalk):
         try:
             data = _PlainWalk(
                 self, inherited(page, "/Resources") or pikepdf.Dictionary(), State()
-            ).run(page)
+            ).run(page, self._backwards.page(number))
         except (_NotPlainError, CoreError, pikepdf.PdfError, ValueError, TypeError, IndexError):
             # Whatever goes wrong goes wrong again in the first process, which knows what to say.
             return None

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
-
-import pikepdf
+from typing import TYPE_CHECKING
 
 from plinto_core.document.pdf.state import box_of
 
@@ -12,22 +10,16 @@ if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
 
 
-def show_text(content: ContentWalk, text: Any) -> None:
-    """Note text that is painted, in a box of about its size."""
+def show_text(content: ContentWalk, operator: int) -> None:
+    """Note text that is painted by an operator, in a box of about its size."""
     mode = content.state.render_mode
     if mode in (3, 7):
         return
     if content.walk.watch is not None:
         content.walk.watch.font(content.walk.page, content.state.font)
-    size = content.state.text_size * content._text_scale
-    length = (
-        len(bytes(text))
-        if isinstance(text, pikepdf.String)
-        else 4 * len(text)
-        if isinstance(text, pikepdf.Array)
-        else 4
-    )
-    x, y = content._text
+    x, y, content.text_scale = content.laid.text(operator)
+    size = content.state.text_size * content.text_scale
+    length = content.ops.length(operator)
     box = box_of(
         content.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
     )

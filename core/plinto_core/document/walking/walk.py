@@ -22,6 +22,7 @@ from plinto_core.document.pdf.state import State, multiply
 from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.document.rules.painting import Painter, shown_values
 from plinto_core.document.rules.painting import number as number_of
+from plinto_core.document.walking.ahead import ReadAhead
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.differences import Differences
 from plinto_core.document.walking.findings import Findings
@@ -81,6 +82,7 @@ class DocumentWalk:
         self.weighs = weighs
         self.differences = Differences(painter.mapper)
         self.pictures = Pictures(self)
+        self._ahead = ReadAhead(self)
         self.items: list[Item] = []
         """of the page at hand"""
         policy = painter.policy
@@ -171,7 +173,7 @@ class DocumentWalk:
             if finds is not None:
                 self._take(page, resources, finds)
             else:
-                data = ContentWalk(self, resources, State()).run(page)
+                data = ContentWalk(self, resources, State()).run(page, self._ahead.page(self.page))
                 if data is not None and self.apply:
                     self._write(page, data)
         except (CoreError, *UNREADABLE) as error:

@@ -50,7 +50,13 @@ class Watch:
         self.mended: set[CheckName] = {c.what for c in checks if c.severity == "mend"}
         self.seen: dict[tuple[CheckName, int], Sighting] = {}
         lines = {"hairlines", "mixed lines"} & self.limits.keys()
-        self._any = bool(lines or {"mixed text", "white overprints"} & self.limits.keys())
+        self.looks = bool(lines or {"mixed text", "white overprints"} & self.limits.keys())
+        """whether any check looks at what is painted"""
+        self._totals = bool(
+            {"coarse line art", "coarse images", "image total", "vector total"} & self.limits.keys()
+        )
+        self._font: tuple[int, Any] = 0, None
+        """the page and font that were looked at last"""
         self._mixed: dict[tuple[str, tuple[float, ...], str | None, int], bool] = {}
 
     def _at(self, check: CheckName, page: int) -> Sighting:
@@ -64,16 +70,15 @@ class Watch:
         self, content: ContentWalk, paint: Paint, kind: str, box: Box | None, side: str
     ) -> None:
         """Something is painted: a line, an area or a piece of text."""
-        if not self._any:
-            return
         page = content.walk.page
         if side == "stroke" and kind == "vector":
             self._line(content, paint, box, page)
         elif kind == "text" and side == "fill":
             self._text(content, paint, box, page)
-        if "white overprints" in self.limits and is_white(paint):
+        if "white overprints" in self.limits:
             state = content.state
-            if state.stroke_overprints if side == "stroke" else state.overprint[0]:
+            over = state.stroke_overprints if side == "stroke" else state.overprint[0]
+            if over and is_white(paint):
                 self._at("white overprints", page).add(1, None, box)
 
     def _line(self, content: ContentWalk, paint: Paint, box: Box | None, page: int) -> None:
@@ -109,6 +114,9 @@ class Watch:
 
     def font(self, page: int, font: Any) -> None:
         """Text is shown in a font."""
+        if page == self._font[0] and font is self._font[1]:
+            return
+        self._font = page, font
         if "fonts" not in self.limits or not isinstance(font, pikepdf.Dictionary):
             return
         if not is_embedded(font):
@@ -118,6 +126,8 @@ class Watch:
 
     def item(self, item: Item) -> None:
         """An object is known with its resolution and its total ink."""
+        if not self._totals:
+            return
         if item.kind == "image" and item.ppi is not None:
             check: CheckName = "coarse line art" if item.bits == 1 else "coarse images"
             if check in self.limits and item.ppi < self.limits[check]:
