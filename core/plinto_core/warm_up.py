@@ -10,6 +10,8 @@ from plinto_core.arrays import Floats
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.colorimetry.even_hue import in_its_hue
 from plinto_core.corrections import Place, Region, region_weight
+from plinto_core.document.pdf.operations import Laid, Operations
+from plinto_core.document.pdf.state import IDENTITY
 from plinto_core.imaging.halftone import am_dots, fm_dots
 from plinto_core.imaging.resample import resampled
 from plinto_core.inks.forward import ForwardTable
@@ -60,6 +62,9 @@ def warm_up() -> None:
     build_link(partial(_spread, outputs=3), 5, size=2).apply(np.zeros((4, 5), np.uint16), bits=8)
     in_its_hue(grey, grey[:, 0], grey[:, 1])
     region_weight(Region(corners=((0, 0), (50, 0), (50, 50))), Place((4, 4)), 2, 2)
+    content = Operations.of_bytes(b"0 0 1 1 re f")
+    assert content is not None
+    Laid(content, IDENTITY)
     tone = np.full((4, 4), 0.5, np.float32)
     am_dots(tone, top=0, left=0, pitch=8.0, angle=45.0, shape="round")
     fm_dots(tone, top=0, left=0, dot=2)

@@ -18,7 +18,7 @@ from plinto_core.document import (
 )
 from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.rules.checks import CHECKS, checks_as_data
-from plinto_core.document.walking.second_pair import WORTH_IT
+from plinto_core.document.walking import second_pair
 from plinto_core.errors import BadRecipe
 
 MIXED, ALONE = "0.5 0.5 0 0 K", "0 0 0 1 K"
@@ -318,15 +318,18 @@ def test_pictures_are_checked_and_stopped_before_anything_is_written(tmp_path, r
     assert (tmp_path / "kept.tif").read_bytes() == b"what was there"
 
 
-def test_long_documents_are_checked_by_two_processes_alike(paper, tmp_path, resolve) -> None:
+def test_long_documents_are_checked_by_two_processes_alike(
+    paper, tmp_path, resolve, monkeypatch
+) -> None:
+    monkeypatch.setattr(second_pair, "WORTH_IT", 40)
     paper.page.Contents = pikepdf.Stream(paper.pdf, f"0.1 w {LINE}".encode())
-    for _ in range(WORTH_IT + 20):
+    for _ in range(60):
         paper.pdf.pages.append(paper.page)
     paper.pdf.save(tmp_path / "in.pdf")
     policy = parse_policy({"destination": "press", "checks": [{"what": "hairlines"}]})
     report = dry_run(policy, tmp_path / "in.pdf", resolve)
-    assert report.findings[0].count == WORTH_IT + 21
-    assert report.findings[0].pages == tuple(range(1, WORTH_IT + 22))
+    assert report.findings[0].count == 61
+    assert report.findings[0].pages == tuple(range(1, 62))
 
 
 def test_notes_stand_at_their_places_and_do_not_print(paper, tmp_path, resolve) -> None:

@@ -11,19 +11,25 @@ from plinto_core.demo.atlas import star_atlas
 from plinto_core.document import dry_run, run_policy, template
 from plinto_core.document.reports.report import PolicyReport
 from plinto_core.document.walking import second_pair
-from plinto_core.document.walking.second_pair import WORTH_IT
 from plinto_core.document.walking.walk import PageFinds
 from plinto_core.errors import Cancelled, PolicyStop
 from plinto_core.transform.standard_spaces import standard_profile
 
 OFFICE = template("office-files", "press", tac=280)
+PAGES = 40
+
+
+@pytest.fixture(autouse=True)
+def soon(monkeypatch) -> None:
+    """A second process is worth it from here, so that its documents need not be long."""
+    monkeypatch.setattr(second_pair, "WORTH_IT", PAGES)
 
 
 @pytest.fixture(scope="module")
 def long(tmp_path_factory):
     """Every page of the atlas many times, among plain ones that a second process can do alone."""
     path = tmp_path_factory.mktemp("long") / "atlas.pdf"
-    star_atlas(path, pages=WORTH_IT + 10)
+    star_atlas(path, pages=PAGES)
     return path
 
 
@@ -72,7 +78,7 @@ def test_pages_of_other_inks_have_their_space_wherever_they_were_done(
     both = run_policy(OFFICE, long, tmp_path / "both.pdf", find)
     alone(monkeypatch)
     one = run_policy(OFFICE, long, tmp_path / "one.pdf", find)
-    assert len(taken) > 20
+    assert len(taken) > 10
     assert without_time(both).model_copy(update={"size_after": 0}) == without_time(one).model_copy(
         update={"size_after": 0}
     )
@@ -86,7 +92,7 @@ def test_pages_of_other_inks_have_their_space_wherever_they_were_done(
 def test_a_dry_run_reports_the_same(long, resolve, monkeypatch) -> None:
     taken = wait_for_it(monkeypatch)
     both = dry_run(OFFICE, long, resolve)
-    assert len(taken) > 40
+    assert len(taken) > 10
     alone(monkeypatch)
     assert without_time(both) == without_time(dry_run(OFFICE, long, resolve))
 
@@ -100,9 +106,9 @@ def test_a_stop_still_names_the_first_page(long, tmp_path, resolve, monkeypatch)
 def test_a_second_process_that_dies_is_no_loss(long, tmp_path, resolve, monkeypatch) -> None:
     monkeypatch.setattr(second_pair.sys, "executable", "/bin/false")
     report = run_policy(OFFICE, long, tmp_path / "out.pdf", resolve)
-    assert report.pages == WORTH_IT + 10
+    assert report.pages == PAGES
     with pikepdf.open(tmp_path / "out.pdf") as pdf:
-        assert len(pdf.pages) == WORTH_IT + 10
+        assert len(pdf.pages) == PAGES
 
 
 def test_cancelling_ends_the_second_process(long, tmp_path, resolve, monkeypatch) -> None:
@@ -122,6 +128,14 @@ def test_cancelling_ends_the_second_process(long, tmp_path, resolve, monkeypatch
         run_policy(OFFICE, long, tmp_path / "out.pdf", resolve, progress=stop)
     assert started[0].returncode is not None
     assert not (tmp_path / "out.pdf").exists()
+
+
+def test_a_short_document_is_walked_by_one(long, resolve, monkeypatch) -> None:
+    monkeypatch.setattr(second_pair, "WORTH_IT", PAGES + 1)
+    monkeypatch.setattr(
+        second_pair.subprocess, "Popen", lambda *args, **options: pytest.fail("started")
+    )
+    assert dry_run(OFFICE, long, resolve).pages == PAGES
 
 
 def test_what_crosses_the_pipe_is_plain_data() -> None:
