@@ -11,7 +11,9 @@ import click
 
 from plinto_cli.files import progress_bar, read_json, write_json
 from plinto_cli.references import referenced_profile
+from plinto_core.arrays import Progress
 from plinto_core.document import (
+    OutputPolicy,
     dry_run,
     dry_run_on_picture,
     inventory,
@@ -32,6 +34,7 @@ from plinto_core.document.runs.compare import compare_on_document, compare_polic
 from plinto_core.icc.spaces import FAMILY_OF, channel_names
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import open_picture
+from plinto_core.imaging.writer import format_of
 from plinto_core.recipes.sources import embedded_profile
 
 
@@ -200,8 +203,9 @@ def policy_run(
         raise click.UsageError("notes stand on the pages of a PDF; IN is a picture")
     with progress_bar("Trying" if dry else "Running") as progress:
         if dry or target_file is None:
-            attempt = dry_run if document else dry_run_on_picture
-            done = attempt(policy, source, referenced_profile, progress=progress)
+            named = target_file is not None and not document
+            output = format_of(Path(str(target_file))) if named else "TIFF"
+            done = _tried(policy, source, progress, output)
         else:
             run = run_policy if document else run_policy_on_picture
             done = run(policy, source, Path(target_file), referenced_profile, progress=progress)
@@ -209,6 +213,15 @@ def policy_run(
     if notes is not None:
         write_notes(source, done, Path(notes))
     _say(done, FAMILY_OF[referenced_profile(policy.destination).colour_space])
+
+
+def _tried(
+    policy: OutputPolicy, source: Path, progress: Progress, output: str = "TIFF"
+) -> PolicyReport:
+    """A dry run on a PDF or a picture."""
+    if is_pdf(source):
+        return dry_run(policy, source, referenced_profile, progress=progress)
+    return dry_run_on_picture(policy, source, referenced_profile, output=output, progress=progress)
 
 
 def _say(done: PolicyReport, family: str) -> None:
@@ -249,7 +262,7 @@ def _expected(done: PolicyReport) -> list[str]:
     if done.colour is not None:
         told.append(
             f"Colours move by {done.colour.mean:.1f} dE00 in the mean, 95 % of {done.colour.objects}"
-            f" objects by less than {done.colour.p95:.1f}, at most {done.colour.greatest:.1f}."
+            f" {done.colour.of} by less than {done.colour.p95:.1f}, at most {done.colour.greatest:.1f}."
         )
     return told
 
@@ -276,14 +289,12 @@ def policy_checks() -> None:
 @click.argument("policy_files", nargs=-1, required=True, metavar="POLICY.json...")
 @click.option("--json", "as_json", is_flag=True, help="Everything, as JSON.")
 def policy_try(source_file: str, policy_files: tuple[str, ...], as_json: bool) -> None:
-    """Several policies dry on one document, side by side in size, colour and ink."""
+    """Several policies dry on one document or picture, side by side in size, colour and ink."""
     policies = [parse_policy(read_json(name, "policy")) for name in policy_files]
     reports = []
     for policy in policies:
         with progress_bar(policy.name) as progress:
-            reports.append(
-                dry_run(policy, Path(source_file), referenced_profile, progress=progress)
-            )
+            reports.append(_tried(policy, Path(source_file), progress))
     if as_json:
         click.echo(json.dumps([r.model_dump(mode="json") for r in reports], indent=2))
         return

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import tempfile
+
 import numpy as np
 import pytest
 import tifffile
 
+from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.document import dry_run_on_picture, parse_policy, run_policy_on_picture, template
 from plinto_core.document.views.picture_views import (
     picture_as_meant,
@@ -14,6 +17,7 @@ from plinto_core.document.views.picture_views import (
 )
 from plinto_core.errors import BadRecipe, PolicyStop
 from plinto_core.transform import convert
+from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
 
 RGB = np.tile(np.array([[[200, 40, 40]]], np.uint8), (40, 60, 1))
@@ -118,3 +122,61 @@ def test_views_show_a_picture_as_meant_as_printed_and_by_plates(picture, resolve
     printed, _ = picture_as_printed(path, policy, resolve, edge=30)
     wanted = convert(coated, srgb, inks, intent="relative", bpc=False)[0] * 255
     assert printed[10, 10] == pytest.approx(wanted, abs=2.5)
+
+
+def test_a_dry_run_says_the_size_and_how_far_colours_move(
+    tmp_path, picture, resolve, coated
+) -> None:
+    rng = np.random.default_rng(4)
+    pixels = rng.integers(0, 256, (90, 70, 3), np.uint8)
+    policy = template("strict-press", "press")
+    source = picture(pixels)
+    dry = dry_run_on_picture(policy, source, resolve)
+    real = run_policy_on_picture(policy, source, tmp_path / "out.tif", resolve)
+    assert dry.size_forecast == real.size_after == (tmp_path / "out.tif").stat().st_size
+    assert dry.size_after is None
+    assert real.size_forecast is None
+    assert real.colour is None
+    srgb = standard_profile("srgb")
+    inks = tifffile.imread(tmp_path / "out.tif").reshape(-1, 4) / 255
+    moved = delta_e_2000(
+        lab_of_device(srgb, pixels.reshape(-1, 3) / 255), lab_of_device(coated, inks)
+    )
+    assert dry.colour.mean == pytest.approx(moved.mean(), abs=0.02)
+    assert dry.colour.p95 == pytest.approx(np.percentile(moved, 95), abs=0.05)
+    assert dry.colour.greatest == pytest.approx(moved.max(), abs=0.05)
+    assert (dry.colour.objects, dry.colour.of) == (6300, "pixels")
+
+
+def test_the_size_is_that_of_the_format_asked_for(tmp_path, picture, resolve) -> None:
+    policy = parse_policy({"destination": "srgb", "rules": [{"action": "convert"}]})
+    source = picture(RGB)
+    for output, ending in (("PNG", "png"), ("JPEG", "jpg"), ("TIFF", "tif")):
+        dry = dry_run_on_picture(policy, source, resolve, output=output)
+        run_policy_on_picture(policy, source, tmp_path / f"out.{ending}", resolve)
+        assert dry.size_forecast == (tmp_path / f"out.{ending}").stat().st_size
+
+
+def test_a_dry_run_leaves_no_file_behind(tmp_path, picture, resolve, monkeypatch) -> None:
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path / "temporary"))
+    (tmp_path / "temporary").mkdir()
+    source = picture(RGB)
+    stopping = parse_policy({"destination": "press", "rules": [{"action": "stop"}]})
+    assert dry_run_on_picture(stopping, source, resolve).stops == 1
+    assert list((tmp_path / "temporary").iterdir()) == []
+
+
+def test_numbers_that_stay_are_compared_as_they_print(picture, resolve, coated) -> None:
+    """The press's own numbers stay what they are, RGB is printed by nobody knows what, grey by the black ink."""
+    policy = parse_policy({"destination": "press", "rules": [{"action": "leave"}]})
+
+    def moved(pixels: np.ndarray):
+        return dry_run_on_picture(policy, picture(pixels), resolve).colour
+
+    assert moved(INKS).greatest == 0
+    assert moved(RGB) is None
+    black = np.array([[0, 0, 0, 1 - 64 / 255]])
+    grey = lab_of_device(standard_profile("grey"), np.array([[64 / 255]]))
+    wanted = float(delta_e_2000(grey, lab_of_device(coated, black))[0])
+    assert wanted > 1
+    assert moved(np.full((9, 9, 1), 64, np.uint8)).mean == pytest.approx(wanted, abs=0.02)

@@ -39,6 +39,17 @@ describe("what to expect", () => {
       " Colours move by 0.0 ΔE00 in the mean, 95 % of 1 object by less than 0.0, at most 0.0; of 3 it is not known.",
     );
   });
+  it("speaks of a picture's pixels", () => {
+    const colour = {
+      mean: 2,
+      p95: 3,
+      greatest: 4,
+      objects: 40000,
+      unknown: 0,
+      of: "pixels" as const,
+    };
+    expect(note({ colour, size_forecast: null })).toContain("95 % of 40,000 pixels by less than 3.0");
+  });
   it("says nothing where nothing is known", () => {
     expect(note({ size_forecast: null, colour: null })).toBe("");
   });

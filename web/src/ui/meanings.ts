@@ -299,7 +299,7 @@ export const MEANINGS = {
   }),
   object_de00: entry(
     "Colours move",
-    "CIEDE2000 between the colour as the document means it and as it comes out, each relative to its white; of an image the mean of a sample.",
+    "CIEDE2000 between the colour as the document means it and as it comes out, each relative to its white; of an image the mean of a sample, of a picture its pixels.",
     {
       unit: "ΔE00",
       why: "About 1 is just visible side by side. Colours that do not fit the destination move further.",
@@ -308,7 +308,7 @@ export const MEANINGS = {
   ),
   size_forecast: entry(
     "Size to expect",
-    "The document written anew, with images packed and reduced as the policy says, by parts of each.",
+    "The document written anew, with images packed and reduced as the policy says, by parts of each; of a picture the result itself.",
     { unit: "MB", method: "documents" },
   ),
   object_page: entry("Page", "The page of the document that the object stands on."),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from typing import Literal
 
 from plinto_core.document.pdf.items import Box, Item, Unhandled
 from plinto_core.fields import Part, Report
@@ -69,13 +70,14 @@ class StandardCheck(Part):
 class ColourKept(Part):
     """How far colours move, CIEDE2000 over all objects (an image as one): mean, 95th percentile and
     greatest; objects : whose difference is known; unknown : objects with colours whose difference is not, as
-    spot colours that are kept."""
+    spot colours that are kept. of : what was compared; of a picture it is the pixels of a sample."""
 
     mean: float
     p95: float
     greatest: float
     objects: int
     unknown: int = 0
+    of: Literal["objects", "pixels"] = "objects"
 
 
 class PolicyReport(Report):

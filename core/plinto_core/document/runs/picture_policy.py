@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tempfile
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -10,17 +11,18 @@ from pathlib import Path
 
 import numpy as np
 
-from plinto_core.arrays import Pixels, Progress
+from plinto_core.arrays import Floats, Pixels, Progress
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace
 from plinto_core.document.preflight.findings import content_findings, refuse_stopped
-from plinto_core.document.reports.report import PolicyReport
-from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.reports.report import ColourKept, PolicyReport
+from plinto_core.document.rules.colours import ColourMapper, difference
 from plinto_core.document.rules.painting import HELD, INKS_OF, Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
+from plinto_core.document.walking.differences import Differences
 from plinto_core.document.walking.findings import Findings
 from plinto_core.document.walking.watch import Watch
-from plinto_core.errors import BadRecipe, NotSupported, PolicyStop
+from plinto_core.errors import BadRecipe, CoreError, NotSupported, PolicyStop
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import said
 from plinto_core.imaging.facts import PictureFacts
@@ -34,6 +36,9 @@ from plinto_core.words import say
 
 BARE = {"RGB ": RGB, "CMYK": CMYK, "GRAY": GREY}
 _SAMPLES = 200_000
+_COMPARED = 40_000
+"""Pixels whose colours before and after are compared."""
+_ENDINGS = {"TIFF": "tif", "JPEG": "jpg", "PNG": "png", "PDF": "pdf"}
 
 
 def run_policy_on_picture(
@@ -50,10 +55,18 @@ def run_policy_on_picture(
 
 
 def dry_run_on_picture(
-    policy: OutputPolicy, path: Path, resolve: Resolve, *, progress: Progress = lambda share: None
-) -> PolicyReport:
-    """What the policy would make of a picture; every pixel is computed, nothing is written."""
-    return _run(policy, path, None, resolve, progress)
+    policy: OutputPolicy, path: Path, resolve: Resolve, *, output: str = "TIFF",
+    progress: Progress = lambda share: None,
+) -> PolicyReport:  # fmt: skip
+    """What the policy would make of a picture; every pixel is computed, nothing is kept.
+
+    output : the format that the result would be written in, for its size.
+    """
+    # Only what is packed has a size: it is, as it would be for good.
+    with tempfile.TemporaryDirectory(prefix="plinto-dry-") as folder:
+        return _run(
+            policy, path, Path(folder) / f"dry.{_ENDINGS[output]}", resolve, progress, dry=True
+        )
 
 
 @dataclass
@@ -124,15 +137,18 @@ def plan_for(policy: OutputPolicy, facts: PictureFacts, resolve: Resolve) -> Pic
 
 
 def _run(
-    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress
-) -> PolicyReport:
+    policy: OutputPolicy, path: Path, target: Path | None, resolve: Resolve, progress: Progress, *,
+    dry: bool = False,
+) -> PolicyReport:  # fmt: skip
+    """target : None where only the findings are asked for; dry : whether it only serves to be weighed, and
+    stops stop nothing."""
     began = time.monotonic()
-    if target is not None and any(c.severity == "stop" for c in policy.checks):
+    if not dry and any(c.severity == "stop" for c in policy.checks):
         # What stops a picture is known after its last band, and nothing may be written then.
-        refuse_stopped(_run(policy, path, None, resolve, lambda share: None).findings)
+        refuse_stopped(_run(policy, path, None, resolve, lambda share: None, dry=True).findings)
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
-        if plan.stops and target is not None:
+        if plan.stops and not dry:
             raise PolicyStop(
                 say("document.rule-stops-pictures", number=plan.number, family=plan.space.family)
             )
@@ -144,13 +160,14 @@ def _run(
             bands = resampled(bands, (facts.height, facts.width), size)
         seen = _Sums(size, plan)
         results = seen.watch(bands, recipe.delivery.bits, progress)
+        shape = (*size, plan.channels)
+        kept = plan.result or plan.mapper.destination
         if target is None:
             for _ in results:
                 pass
         else:
-            shape = (*size, plan.channels)
-            kept = plan.result or plan.mapper.destination
             write_output(target, results, shape, resolution, recipe, kept, progress)
+    weighed = target.stat().st_size if target is not None else None
     item = seen.item(path, size)
     watch = Watch(policy.checks)
     found = Findings(policy.tac, watch)
@@ -165,11 +182,11 @@ def _run(
         output_intent=None,
         transparency=plan.facts.alpha != "none",
         findings=tuple(content_findings(policy, watch)),
-        size_after=target.stat().st_size if target is not None else None,
+        **({"size_forecast": weighed} if dry else {"size_after": weighed}),
         seconds=round(time.monotonic() - began, 3),
     )
     progress(1.0)
-    return report
+    return report.model_copy(update={"colour": seen.moved()}) if dry else report
 
 
 def _delivery(plan: PicturePlan, target: Path | None) -> Recipe:
@@ -219,6 +236,28 @@ class _Sums:
             row += band.shape[0]
             progress(0.05 + 0.9 * row / self.size[0])
             yield out
+
+    def moved(self) -> ColourKept | None:
+        """How far the sampled pixels move, None where nothing says what their numbers mean."""
+        plan = self.plan
+        before = np.concatenate(self.before)
+        after: Floats | None = np.concatenate(self.after)
+        if not plan.changes:
+            after = Differences(plan.mapper).landed(plan.space, np.asarray(after))
+        if after is None or not len(before):
+            return None
+        step = max(1, len(before) // _COMPARED)
+        try:
+            found = difference(plan.mapper, plan.space, before[::step], after[::step])
+        except CoreError:
+            return None
+        return ColourKept(
+            mean=round(float(found.mean()), 2),
+            p95=round(float(np.percentile(found, 95)), 2),
+            greatest=round(float(found.max()), 2),
+            objects=len(found),
+            of="pixels",
+        )
 
     def item(self, path: Path, size: tuple[int, int]) -> Item:
         plan, facts = self.plan, self.plan.facts
