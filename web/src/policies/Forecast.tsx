@@ -23,8 +23,8 @@ export function Forecast({ report }: { report: PolicyReport }) {
       {colour && (
         <Explained of="object_de00">
           Colours move by <b>{colour.mean.toFixed(1)} ΔE00</b> in the mean, 95 % of{" "}
-          {compared(colour)} by less than{" "}
-          {colour.p95.toFixed(1)}, at most {colour.greatest.toFixed(1)}
+          {compared(colour)} by less than {colour.p95.toFixed(1)}, at most{" "}
+          {colour.greatest.toFixed(1)}
           {colour.unknown > 0 ? `; of ${colour.unknown} it is not known` : ""}.
         </Explained>
       )}

@@ -34,7 +34,7 @@ describe("what to expect", () => {
     );
   });
   it("says of how many the colour is not known", () => {
-    const colour = { mean: 0, p95: 0, greatest: 0, objects: 1, unknown: 3 };
+    const colour = { mean: 0, p95: 0, greatest: 0, objects: 1, unknown: 3, of: "objects" as const };
     expect(note({ colour, size_forecast: null })).toBe(
       " Colours move by 0.0 ΔE00 in the mean, 95 % of 1 object by less than 0.0, at most 0.0; of 3 it is not known.",
     );
@@ -48,7 +48,9 @@ describe("what to expect", () => {
       unknown: 0,
       of: "pixels" as const,
     };
-    expect(note({ colour, size_forecast: null })).toContain("95 % of 40,000 pixels by less than 3.0");
+    expect(note({ colour, size_forecast: null })).toContain(
+      "95 % of 40,000 pixels by less than 3.0",
+    );
   });
   it("says nothing where nothing is known", () => {
     expect(note({ size_forecast: null, colour: null })).toBe("");
