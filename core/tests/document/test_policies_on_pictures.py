@@ -143,6 +143,7 @@ def test_a_dry_run_says_the_size_and_how_far_colours_move(
         lab_of_device(srgb, pixels.reshape(-1, 3) / 255), lab_of_device(coated, inks)
     )
     assert dry.colour.mean == pytest.approx(moved.mean(), abs=0.02)
+    assert dry.objects[0].de00 == dry.colour.mean
     assert dry.colour.p95 == pytest.approx(np.percentile(moved, 95), abs=0.05)
     assert dry.colour.greatest == pytest.approx(moved.max(), abs=0.05)
     assert (dry.colour.objects, dry.colour.of) == (6300, "pixels")

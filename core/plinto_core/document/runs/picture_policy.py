@@ -169,6 +169,8 @@ def _run(
             write_output(target, results, shape, resolution, recipe, kept, progress)
     weighed = target.stat().st_size if target is not None else None
     item = seen.item(path, size)
+    moved = seen.moved() if dry else None
+    item.de00 = moved.mean if moved is not None else None
     watch = Watch(policy.checks)
     found = Findings(policy.tac, watch)
     found.close_page([item])
@@ -186,7 +188,7 @@ def _run(
         seconds=round(time.monotonic() - began, 3),
     )
     progress(1.0)
-    return report.model_copy(update={"colour": seen.moved()}) if dry else report
+    return report.model_copy(update={"colour": moved}) if dry else report
 
 
 def _delivery(plan: PicturePlan, target: Path | None) -> Recipe:
