@@ -154,6 +154,11 @@ def test_fit_advice_marks_one_and_changes_nothing(client, destination) -> None:
     assert len(found) == 7
     assert sum(f["advised"] for f in found) == 1
     shown = {f["intent"]: f for f in client.get(f"/api/destinations/{destination}/intents").json()}
+    for fit in found:
+        assert 50 < fit["detail"] <= 130, "percent of the source's detail"
+        assert 0 <= fit["banding"] <= 100
+        assert 0 <= fit["out_of_gamut"] <= 100
+        assert fit["de00_mean"] <= fit["de00_p95"] <= fit["de00_max"]
     exact = next(f for f in found if f["intent"] == "perceptual" and f["bpc"])
     assert exact["de00_mean"] == pytest.approx(shown["perceptual"]["de00_mean"], abs=0.2)
     assert client.get(f"/api/destinations/{destination}").json()["recipe"]["intent"] == "perceptual"

@@ -4,6 +4,7 @@ import numpy as np
 import pikepdf
 import pytest
 
+from plinto_core.document.pdf import functions
 from plinto_core.document.pdf.functions import read_function, unpack
 from plinto_core.errors import BadDocument, CoreError
 
@@ -119,3 +120,17 @@ def test_endless_functions_are_refused() -> None:
         )
     with pytest.raises(BadDocument, match="nested"):
         read_function(inner)
+
+
+def test_functions_of_too_many_samples_are_refused_before_they_are_read(pdf, monkeypatch) -> None:
+    monkeypatch.setattr(functions, "_MOST_SAMPLES", 12)
+
+    def sampled(size: int):
+        return pikepdf.Stream(
+            pdf, bytes(3 * size), FunctionType=0, Domain=[0, 1], Range=[0, 1] * 3, Size=[size],
+            BitsPerSample=8,
+        )  # fmt: skip
+
+    assert values(read_function(sampled(4)), 0.5).shape == (1, 3)
+    with pytest.raises(BadDocument, match="samples|large"):
+        read_function(sampled(5))

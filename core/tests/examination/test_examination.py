@@ -7,6 +7,7 @@ import re
 
 import numpy as np
 import pikepdf
+import pypdfium2
 import pytest
 from handmade import cmyk_profile, ink_profile, simple_print, tinting_profile
 
@@ -344,3 +345,32 @@ def test_the_gamut_of_a_box_is_its_volume_and_corner() -> None:
     assert figures.volume == pytest.approx(80 * 80 * 60, rel=0.005)
     assert (figures.darkest, figures.lightest) == pytest.approx((20, 100), abs=0.2)
     assert figures.most_chroma == pytest.approx(50, abs=1)
+
+
+def _words(found) -> str:
+    with pypdfium2.PdfDocument(examination_pdf(found, {})) as pdf:
+        return " ".join(page.get_textpage().get_text_range() for page in pdf)
+
+
+def test_the_pages_say_what_black_is_used_and_where_none_is(coated) -> None:
+    found = examine(coated)
+    row = found.reach[0]
+    assert f"{row.tac:.1f} {row.black_start:.1f} {row.black_most:.1f}" in " ".join(
+        _words(found).split()
+    )
+    none = examine(
+        ink_profile(
+            2,
+            lambda inks: simple_print(np.pad(inks, ((0, 0), (0, 2)))),
+            lambda lab: np.clip(np.repeat(1 - lab[:, :1] / 100, 2, axis=1), 0, 1),
+        )
+    )
+    assert none.reach[0].black_most is None
+    assert f"{none.reach[0].tac:.1f} never none" in " ".join(_words(none).split())
+
+
+def test_what_the_darkest_is_printed_with_is_in_percent_and_adds_up(coated) -> None:
+    for row in reaches(coated):
+        assert set(row.inks) == {"C", "M", "Y", "K"}
+        assert row.inks["K"] > 50
+        assert sum(row.inks.values()) <= row.tac_neutral + 0.5

@@ -84,3 +84,10 @@ def test_tiles(tmp_path) -> None:
     with tifffile.TiffFile(tmp_path / "a.tif") as file:
         assert file.pages[0].is_tiled
         assert np.array_equal(file.asarray(), data)
+
+
+def test_a_pdf_of_no_known_resolution_has_a_pixel_to_the_point(tmp_path) -> None:
+    data = np.zeros((30, 44, 3), np.uint8)
+    write_picture(tmp_path / "a.pdf", bands(data), data.shape, OutputOptions("PDF", 8))
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        assert [float(v) for v in pdf.pages[0].mediabox] == pytest.approx([0, 0, 44, 30])

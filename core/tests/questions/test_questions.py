@@ -236,3 +236,9 @@ def test_a_figure_on_both_sides_of_zero_stays_on_its_page(square) -> None:
     left, bottom, right, top = drawing.getBounds()
     assert -5 <= left < right <= drawing.width + 5
     assert -5 <= bottom < top <= drawing.height + 5
+
+
+def test_a_total_is_asked_at_300_where_nobody_says(news) -> None:
+    found = reaches_total(news)
+    assert found.plot.level == ("asked", 300.0)
+    assert found.verdict == reaches_total(news, 300.0).verdict == "in part"

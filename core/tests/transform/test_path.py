@@ -189,3 +189,15 @@ def test_a_broken_link_is_refused(rgb_to_cmyk) -> None:
 
 def test_white_stays_white_in_xyz_lists() -> None:
     assert XYZ_to_Lab(np.array([0.9642, 1.0, 0.8249])) == pytest.approx([100, 0, 0], abs=0.02)
+
+
+def _of_channels(channels: int) -> bytes:
+    body = b"ncl2" + bytes(4) + struct.pack(">III", 0, 1, channels) + bytes(64)
+    return body + b"brick".ljust(32, b"\0") + bytes(6) + bytes(2 * channels)
+
+
+def test_names_have_fifteen_device_values_at_most() -> None:
+    found = values.parse_named(_of_channels(15))
+    assert found.names == ("brick",) or list(found.names) == ["brick"]
+    with pytest.raises(BadProfile):
+        values.parse_named(_of_channels(16))
