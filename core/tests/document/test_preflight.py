@@ -231,6 +231,11 @@ def test_what_a_document_holds_as_a_whole(found, paper) -> None:
     assert found("trim", plain) is None
     assert found("bleed", plain) is None
     assert found("bleed", plain, limit=4).text == "Bleed of 3.2 mm."
+    # 3 mm are 8.504 points: boxes are written with few decimals, and 0.005 mm is no bleed missed.
+    for short, caught in ((0.004, False), (0.007, True)):
+        edge = 9 - (3 - short) * 72 / 25.4
+        paper.page.obj["/BleedBox"] = [edge, 0, 200, 100]
+        assert (found("bleed", plain) is not None) == caught
     paper.page.obj["/BleedBox"] = [6, 9, 194, 91]
     assert found("bleed", plain).text == "Bleed of 0.0 mm."
     assert found("transparency", f"{state(paper, ca=0.5)}{plain}").pages == (1,)

@@ -8,6 +8,7 @@ from handmade import cmyk_profile, simple_print
 
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadInput
+from plinto_core.examination import aims
 from plinto_core.examination.aims import (
     Tolerances,
     against,
@@ -22,7 +23,7 @@ from plinto_core.examination.aims import (
 from plinto_core.examination.page import examination_pdf
 from plinto_core.examination.reach import solid_lab
 from plinto_core.examination.report import examine
-from plinto_core.examination.tones import ink_tones
+from plinto_core.examination.tones import InkTones, ink_tones
 from plinto_core.measurement.characterisation import characterisation_from_text
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
@@ -164,3 +165,22 @@ def test_the_report_names_what_misses_its_aim(press) -> None:
     assert found.aim.holds is False
     assert len(examination_pdf(found, {})) > len(examination_pdf(examine(press), {}))
     assert parse_aim(aim.model_dump(mode="json")) == aim
+
+
+def test_what_misses_by_just_the_tolerance_holds() -> None:
+    curve = InkTones(
+        name="C", asked=[0, 100], printed=[0, 126], increase_50=13, increase_max=13, increase_at=50,
+        vanishes=None,
+    )  # fmt: skip
+    assert [aims._tone(curve, 50.0, 10.0, allowed).holds for allowed in (3.0, 2.99, None)] == [
+        True, False, None,
+    ]  # fmt: skip
+    assert aims._tone(curve, 50.0, 16.0, 3.0).holds, "too little as well"
+    assert not aims._tone(curve, 50.0, 16.5, 3.0).holds
+    for name, allowed in (
+        ("paper", Tolerances(paper=3)), ("C", Tolerances(solids=3)), ("CM", Tolerances(overprints=3)),
+    ):  # fmt: skip
+        held = [aims._colour(name, (1,) * 3, (1,) * 3, e, allowed).holds for e in (3.0, 3.01)]
+        assert held == [True, False]
+    others = Tolerances(paper=3, overprints=3)
+    assert aims._colour("C", (1,) * 3, (1,) * 3, 9, others).holds is None

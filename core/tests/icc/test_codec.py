@@ -17,7 +17,7 @@ from plinto_core.icc.curves import ParametricCurve, SampledCurve, parse_curve
 from plinto_core.icc.describe import describe_profile
 from plinto_core.icc.header import IccHeader
 from plinto_core.icc.tables import Table, pack_mab, pack_mft2, parse_mab, parse_mft
-from plinto_core.icc.values import pack_desc, pack_mluc, pack_xyz, parse_text
+from plinto_core.icc.values import pack_desc, pack_mluc, pack_sf32, pack_xyz, parse_sf32, parse_text
 from plinto_core.icc.write import write_profile
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
@@ -219,3 +219,10 @@ def test_only_the_white_of_a_medium_must_reflect_as_media_do(tag, y, wrong) -> N
     white = [0.96, y, 0.8] if tag == "wtpt" else [0.0, y, 0.0]
     data = write_profile(link_header(), {"desc": pack_mluc("x"), tag: pack_xyz(np.array(white))})
     assert any("media white" in p.message for p in check_profile(data)) is wrong
+
+
+def test_fixed_point_numbers_come_back_and_other_types_are_refused() -> None:
+    numbers = [0.5, -1.25, 1 / 65536, -32768.0, 9.0]
+    assert parse_sf32(pack_sf32(np.array(numbers))).tolist() == numbers
+    with pytest.raises(BadProfile):
+        parse_sf32(pack_xyz(np.ones(3)))

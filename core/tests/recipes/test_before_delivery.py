@@ -53,6 +53,8 @@ FILMS = {"films": {}}
         ("negative negative-profile", {"negative": True}, {}),
         ("tac", {}, {"tac_max": 345}),
         ("gamut", {}, {"out_of_gamut": 40}),
+        ("", {}, {"out_of_gamut": 25}),
+        ("gamut", {}, {"out_of_gamut": 25.1}),
         ("bare", {"embed": False}, {}),
         ("jpeg-cmyk", {"format": "JPEG"}, {}),
         ("tiff-16", {"bits": 16}, {}),

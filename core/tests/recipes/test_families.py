@@ -98,3 +98,9 @@ def test_losses_are_counted_by_family() -> None:
         "too_light": 0,
     }
     assert shares_out(miss) == {"out_of_gamut": 50, "too_vivid": 25, "too_dark": 25, "too_light": 0}
+
+
+@pytest.mark.parametrize(("chroma", "grey"), [(8.0, True), (8.01, False), (0.0, True)])
+def test_greys_reach_to_a_chroma_of_eight(chroma, grey) -> None:
+    for lab in ([50.0, chroma, 0.0], [50.0, 0.0, -chroma], [80.0, -chroma, 0.0]):
+        assert (FAMILIES[family_of(np.array([lab]))[0]] == FAMILIES[0]) == grey

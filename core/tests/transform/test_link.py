@@ -8,7 +8,7 @@ import pytest
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.errors import NotSupported
 from plinto_core.transform import convert, lab_of_device
-from plinto_core.transform.link import build_link, build_measured_link, grid_nodes, probes
+from plinto_core.transform.link import GRIDS, build_link, build_measured_link, grid_nodes, probes
 from plinto_core.transform.standard_spaces import standard_profile
 
 
@@ -173,3 +173,19 @@ def test_every_kind_of_colour_is_probed() -> None:
     assert np.ptp(probes(3)["greys"], axis=1).max() == 0
     assert (probes(3)["darks"].mean(axis=0) < 0.3).all()
     assert (probes(4)["single inks"] > 0).sum(axis=1).max() == 1
+
+
+@pytest.mark.parametrize(
+    ("mean", "high", "expected"),
+    [(0.1, 0.1, 0), (0.1, 9.0, -1), (0.5, 0.5, -1), (0.15, 0.15, 0), (0.1501, 0.1501, -1)],
+)
+def test_a_grid_is_good_enough_when_mean_and_percentile_both_are(mean, high, expected) -> None:
+    """Errors are given: `mean` of most colours and `high` of every fiftieth."""
+
+    def difference(a, b):
+        errors = np.full(len(a), mean)
+        errors[::50] = high
+        return errors - (errors.mean() - mean if high == mean else 0.0)
+
+    _, stated = build_measured_link(lambda d: d, 3, difference, everywhere=False)
+    assert stated.grid == GRIDS[3][expected]
