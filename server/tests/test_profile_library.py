@@ -213,3 +213,15 @@ def test_taking_out_is_refused_where_leaned_on_and_can_be_undone(
     assert client.post(f"{address}/restore").json()["id"] == press["id"]
     shipped = conditions[0].profile_id
     assert client.delete(f"/api/profiles/{shipped}").status_code == 409
+
+
+def test_what_makes_no_greys_says_so(client, db, profile_bytes) -> None:
+    """Bytes 12 to 16 of the header name the class: a link has one way only."""
+    data = bytearray(profile_bytes["newsprint"])
+    data[12:16] = b"link"
+    (stored,) = receive(client, bytes(data), "link.icc").json()
+    answer = client.get(f"/api/profiles/{stored['id']}/neutrals")
+    assert answer.status_code == 400
+    assert "device link" in str(answer.json())
+    examined = client.get(f"/api/profiles/{stored['id']}/examination").json()
+    assert (examined["reach"], examined["solids"]) == ([], {})

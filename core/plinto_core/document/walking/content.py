@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 import pikepdf
 
-from plinto_core.document.pdf.edits import Edits, operation
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import intent_of
 from plinto_core.document.pdf.items import Box, Item
@@ -23,26 +22,18 @@ from plinto_core.document.pdf.operations import (
     Laid,
     Operations,
 )
-from plinto_core.document.pdf.places import Places
 from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
-from plinto_core.document.pdf.state import Paint, State, paint_of
-from plinto_core.document.rules.painting import HELD, number, shown_values
-from plinto_core.document.rules.policy import Rule
+from plinto_core.document.pdf.state import Paint, State
+from plinto_core.document.rules.painting import HELD, shown_values
 from plinto_core.document.walking.ahead import SIMPLE, Colours
 from plinto_core.document.walking.fitting import fit
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
 from plinto_core.document.walking.objects import place_inline, place_object
-from plinto_core.document.walking.overprint import (
-    mends_white,
-    overprints_black,
-    settle_overprint,
-)
+from plinto_core.document.walking.overprint import mends_white, settle_overprint
 from plinto_core.document.walking.patterns import choose_pattern
-from plinto_core.document.walking.resources import (
-    add_default_space,
-    add_ink_space,
-)
+from plinto_core.document.walking.resources import add_default_space
+from plinto_core.document.walking.setting import Setting
 from plinto_core.document.walking.shaded import place_shading
 from plinto_core.document.walking.texts import show_text
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
@@ -55,22 +46,16 @@ GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
 
 
-class ContentWalk(Places):
+class ContentWalk(Setting):
     """Runs over a stream's operators. The result is None where nothing was changed."""
 
     def __init__(self, walk: DocumentWalk, resources: Any, state: State, depth: int = 0) -> None:
-        self.walk = walk
-        self.painter = walk.painter
-        self.resources = resources
         self._begins = state.unset_used is None
         """whether this stream begins with black of its own, as pages and patterns do and forms do not"""
         if self._begins:
             state = state.changed(unset_used=set())
-        super().__init__(state)
+        super().__init__(walk, resources, state)
         self.depth = depth
-        self.edits = Edits()
-        self.place = 0
-        """the byte of the stream before which what is written anew is put"""
         self._layers = self.painter.layers
         """that the stream as a whole lies on"""
         self._marked: list[tuple[str, ...]] = []
@@ -262,9 +247,9 @@ class ContentWalk(Places):
         space, given = known
         values = self._values(i)
         if given is None:
-            return self._set(stroke, space, values)
+            return self.set_colour(stroke, space, values)
         name = pikepdf.Name(add_default_space(self.resources, SIMPLE[operator].family, given))
-        if not self._set(stroke, space, values, name, selects=True):
+        if not self.set_colour(stroke, space, values, name, selects=True):
             # Its numbers stay, and with them what they mean: the default space goes.
             self.emit([name], "CS" if stroke else "cs")
             self.put(self.ops.raw(i) + (b"SCN" if stroke else b"scn"))
@@ -290,7 +275,7 @@ class ContentWalk(Places):
             self.remember(stroke, Paint(space, (), name=operands[0]))
             return False
         initial = tuple(space.colour.initial() if space.label != "Indexed" else [0.0])
-        return self._set(stroke, space, initial, operands[0], selects=True)
+        return self.set_colour(stroke, space, initial, operands[0], selects=True)
 
     def _components(self, i: int) -> bool:
         stroke = self.ops.word(i).isupper()
@@ -303,115 +288,12 @@ class ContentWalk(Places):
         values = tuple(numbers(operands))
         if len(values) != paint.space.channels:
             raise BadDocument(say("document.colour-values"))
-        if self._set(stroke, paint.space, values, paint.name, selects=paint.replaced):
+        if self.set_colour(stroke, paint.space, values, paint.name, selects=paint.replaced):
             return True
         if paint.replaced and paint.name is not None:
             # What was written before selected another space: these values mean their own again.
             self.emit([paint.name], "CS" if stroke else "cs")
         return False
-
-    def remember(self, stroke: bool, paint: Paint) -> None:
-        changed = self.state.changed
-        self.state = changed(stroke=paint) if stroke else changed(fill=paint)
-
-    def _set(
-        self, stroke: bool, space: ColourSpace, values: tuple[float, ...], name: Any = None, *,
-        selects: bool = False,
-    ) -> bool:  # fmt: skip
-        """Make a colour the present one; True where another one was written in its place.
-
-        name : what selected the space; selects : whether a colour written in it has to select it anew.
-        """
-        ruled = self.painter.rule("vectors", space)[0] if self.painter.tells_apart else 0
-        intent = self.state.intent
-        try:
-            after = self.result(space, values)
-        except (CoreError, *UNREADABLE):
-            # It stays, and is the present colour all the same.
-            self.remember(stroke, paint_of(space, values, intent, name, ruled, None))
-            raise
-        paint = paint_of(space, values, intent, name, ruled, after)
-        if after is not None:
-            self.write(paint, after, stroke)
-            return True
-        self.remember(stroke, paint)
-        held = self.held(space, values)
-        if held is not None:
-            self.emit_held(space, held, stroke, name if selects else None)
-            return True
-        settle_overprint(self, paint, None, stroke)
-        return False
-
-    def write(self, paint: Paint, after: tuple[float, ...], stroke: bool) -> None:
-        """Set a colour of the destination in place of a paint's own; paint : as it is then, replaced."""
-        settle_overprint(self, paint, after, stroke)
-        over = overprints_black(self, after, stroke)
-        self.put(self._written(after, stroke=stroke, over=over))
-        self.remember(stroke, paint)
-
-    def _written(self, after: tuple[float, ...], *, stroke: bool, over: bool = False) -> bytes:
-        """What sets a colour of the destination, its space selected where the operator names none."""
-        made, operator = self.painter.written(after, stroke=stroke, over=over)
-        if operator in ("scn", "SCN"):
-            name = pikepdf.Name(add_ink_space(self.resources, self.walk.target))
-            return operation([name], "CS" if stroke else "cs") + b"\n" + made
-        return made
-
-    def emit_held(
-        self, space: ColourSpace, held: tuple[float, ...], stroke: bool, name: Any
-    ) -> None:
-        """A colour that was over the TAC, in the space it was in."""
-        operands: list[Any] = [number(v) for v in held]
-        if space.label == "DeviceCMYK":
-            # The operator selects the space as well.
-            self.emit(operands, "K" if stroke else "k")
-            return
-        if name is not None:
-            self.emit([name], "CS" if stroke else "cs")
-        self.emit(operands, "SCN" if stroke else "scn")
-
-    def emit(self, operands: list[Any], operator: str) -> None:
-        """Write an operator where the stream is at."""
-        self.put(operation(operands, operator))
-
-    def put(self, piece: bytes) -> None:
-        """Write operators where the stream is at."""
-        self.edits.insert(self.place, piece)
-
-    def result(
-        self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
-        size: float | None = None,
-    ) -> tuple[float, ...] | None:  # fmt: skip
-        """Destination values 0..1 of a colour, None where it is left as it is."""
-        decision = self.painter.decision(objects, space, size)
-        if decision.passes:
-            return None
-        rule, plain = decision.rule, space.plain(values)
-        intent = self.painter.intent(rule, self.state.intent)
-        if rule.leaves:
-            if self.painter.bares(space) and not self._over(space, plain):
-                return plain
-            if space.label != "Indexed" or not self._over(space, plain):
-                return None
-            # An entry of a palette cannot be reset in its own space.
-            rule = Rule(action="convert")
-            return self.painter.mapper.colour(space.colour, plain, rule, rule.intent)
-        return self.painter.mapper.colour(space.colour, plain, rule, intent, decision.key(intent))
-
-    def _over(self, space: ColourSpace, values: tuple[float, ...]) -> bool:
-        tac = self.painter.policy.tac
-        return self.painter.holds_tac(space) and tac is not None and sum(values) * 100 > tac + 1e-6
-
-    def held(
-        self, space: ColourSpace, values: tuple[float, ...], objects: str = "vectors",
-        size: float | None = None,
-    ) -> tuple[float, ...] | None:  # fmt: skip
-        """A colour that is left and over the TAC, brought within it in its own space; else None."""
-        if not self.painter.decision(objects, space, size).holds or space.label == "Indexed":
-            return None
-        if not self._over(space, values):
-            return None
-        return self.painter.mapper.held_colour(space.colour, values)
 
     def use(
         self, paint: Paint, kind: str, box: Box | None, side: str = "fill", at: int | None = None

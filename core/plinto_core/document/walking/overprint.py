@@ -12,7 +12,7 @@ from plinto_core.document.walking.resources import add_state
 from plinto_core.document.walking.watch import is_white
 
 if TYPE_CHECKING:
-    from plinto_core.document.walking.content import ContentWalk
+    from plinto_core.document.walking.setting import Setting
 
 
 def with_overprint(present: State, given: Any) -> State:
@@ -31,13 +31,13 @@ def with_overprint(present: State, given: Any) -> State:
     )
 
 
-def mends_white(content: ContentWalk, paint: Paint) -> bool:
+def mends_white(content: Setting, paint: Paint) -> bool:
     """Whether a colour is white and the policy has white knock out."""
     watch = content.walk.watch
     return watch is not None and "white overprints" in watch.mended and is_white(paint)
 
 
-def overprints_black(content: ContentWalk, after: tuple[float, ...], stroke: bool) -> bool:
+def overprints_black(content: Setting, after: tuple[float, ...], stroke: bool) -> bool:
     """Whether destination values are solid black that the policy has overprint."""
     mapper = content.painter.mapper
     solid = mapper.only_black(after) and after[mapper.black_ink or 0] >= 0.9995
@@ -45,7 +45,7 @@ def overprints_black(content: ContentWalk, after: tuple[float, ...], stroke: boo
 
 
 def settle_overprint(
-    content: ContentWalk, paint: Paint, after: tuple[float, ...] | None, stroke: bool
+    content: Setting, paint: Paint, after: tuple[float, ...] | None, stroke: bool
 ) -> None:
     """Write a graphics state where a colour, rewritten or left (None), needs another than what stands.
 

@@ -15,7 +15,6 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import (
     KEPT_KEYS,
     ImageFacts,
@@ -38,6 +37,7 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
 from plinto_core.document.rules.painting import HELD
 from plinto_core.document.rules.policy import ImagesOf, Rule
+from plinto_core.document.walking.few_tones import put_in_palette
 from plinto_core.document.walking.picture_figures import mean_colour, most_ink
 from plinto_core.document.walking.resources import keep_meaning
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
@@ -259,7 +259,7 @@ class Pictures:
         line_art = _is_line_art(seen.facts)
         if (share == 1 or line_art) and seen.facts.bits < 8 and space.channels == 1 and not matte:
             if self.walk.painter.changes(space, kind_of(seen.facts)) and not self._same_black(seen):
-                self._few_tones(seen)
+                put_in_palette(self.walk, seen.image, seen.facts, seen.rule, seen.intent)
             if share < 1:
                 self._thin_out(seen, samples, share)
             return
@@ -392,29 +392,6 @@ class Pictures:
             and self.walk.painter.mapper.black_ink is not None
             and self.walk.painter.mapper.solid >= 1
         )
-
-    def _few_tones(self, seen: _Seen) -> None:
-        """An image of one channel and two to sixteen tones keeps its pixels and its depth: what it is
-        printed with stands in a palette."""
-        space, rule, painter = seen.facts.space, seen.rule, self.walk.painter
-        assert space is not None
-        tones = 1 << seen.facts.bits
-        low, high = numbers(seen.image.get("/Decode", [0, 1]))[:2]
-        first, last = space.default_decode(seen.facts.bits)[:2]
-        values = (low + np.linspace(0, 1, tones) * (high - low)).clip(first, last)
-        whole = painter.mapper.black if rule.to_black else painter.mapper.convert
-        made = whole(space, values[:, None], rule, seen.intent)
-        lookup = np.round(np.clip(made, 0, 1) * 255).astype(np.uint8).tobytes()
-        seen.image["/ColorSpace"] = pikepdf.Array(
-            [
-                pikepdf.Name.Indexed,
-                self.walk.target,
-                tones - 1,
-                pikepdf.String(lookup),
-            ]
-        )
-        if "/Decode" in seen.image:
-            del seen.image["/Decode"]
 
     def _palette(self, seen: _Seen, samples: Pixels, share: float) -> None:
         """An indexed image keeps its pixels; its palette is converted."""
