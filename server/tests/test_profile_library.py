@@ -222,6 +222,7 @@ def test_what_makes_no_greys_says_so(client, db, profile_bytes) -> None:
     (stored,) = receive(client, bytes(data), "link.icc").json()
     answer = client.get(f"/api/profiles/{stored['id']}/neutrals")
     assert answer.status_code == 400
+    assert "makes no greys" in str(answer.json())
     assert "device link" in str(answer.json())
     examined = client.get(f"/api/profiles/{stored['id']}/examination").json()
     assert (examined["reach"], examined["solids"]) == ([], {})
