@@ -98,7 +98,9 @@ class Operations:
         except UNREADABLE:
             data = None
         found = cls.of_bytes(data) if data is not None else None
-        return found or cls.of_instructions(pikepdf.parse_content_stream(source))
+        if found is not None:
+            return found
+        return cls.of_instructions(pikepdf.parse_content_stream(source))
 
     @classmethod
     def of_bytes(cls, data: bytes) -> Operations | None:

@@ -75,7 +75,7 @@ class ContentWalk(Setting):
             self.painter.layers = self._layers
 
     def _run(self, source: Any, operations: Operations | None) -> bytes | None:
-        self.ops = ops = operations or Operations.read(source)
+        self.ops = ops = operations if operations is not None else Operations.read(source)
         self.walk.count(len(ops))
         self.laid = Laid(ops, self.state.ctm)
         if operations is None:
