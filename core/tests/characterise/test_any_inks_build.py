@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from any_inks import RGB, SEVEN, SIX, truth
 
-from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.characterise import BuildSettings, build_profile, neugebauer
 from plinto_core.characterise.neugebauer import fit_neugebauer
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
@@ -129,3 +129,15 @@ def test_names_of_inks_that_are_alike_or_too_few_become_numbers() -> None:
 
 def _part(data, keep):
     return dataclasses.replace(data, device=data.device[keep], xyz=data.xyz[keep])
+
+
+def test_overprints_are_expected_where_their_solids_multiply_to() -> None:
+    device = np.array([[0, 0], [1, 0], [0, 1], [0.5, 0]], float)
+    powered = np.array([[1, 1, 1], [0.5, 0.2, 0.0001], [0.4, 0.9, 0.02], [0.7, 0.7, 0.7]])
+    paper, first, second, both = neugebauer._prior(device, powered, 1.0, 4)
+    assert paper == pytest.approx([1, 1, 1])
+    assert first == pytest.approx([0.5, 0.2, 0.002])
+    assert second == pytest.approx([0.4, 0.9, 0.02])
+    assert both == pytest.approx([0.2, 0.18, 0.002])
+    squared = neugebauer._prior(device, powered, 2.0, 4)[3]
+    assert squared[:2] == pytest.approx([0.2, 0.18]), "in powers as in reflectances"

@@ -10,9 +10,9 @@ import tifffile
 from PIL import Image
 from psd_tools import PSDImage
 from psd_tools.constants import Resource
-from psd_tools.psd.image_resources import ImageResource, ResoulutionInfo
+from psd_tools.psd.image_resources import ImageResource, ResoulutionInfo, VersionInfo
 
-from plinto_core.errors import BadImage, CoreError
+from plinto_core.errors import BadImage, CoreError, NotSupported
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.arrival import Arrival, ArrivalCheck
 from plinto_core.imaging.composite import _extra_channels
@@ -42,6 +42,21 @@ def test_the_composite_of_a_layered_document(tmp_path) -> None:
         assert picture.facts.format == "PSD"
         assert picture.facts.resolution == (150, 150)
         assert picture.facts.profile == standard_profile("oprgb").data
+
+
+@pytest.mark.parametrize("flattened", [True, False])
+def test_layers_without_a_composite_are_refused(tmp_path, flattened) -> None:
+    document = PSDImage.frompil(Image.fromarray(RGB, "RGB"))
+    document._record.image_resources[Resource.VERSION_INFO] = ImageResource(
+        key=Resource.VERSION_INFO, data=VersionInfo(has_composite=flattened)
+    )
+    document.save(tmp_path / "a.psd")
+    if flattened:
+        with open_picture(tmp_path / "a.psd") as picture:
+            assert np.array_equal(picture.read(), RGB)
+    else:
+        with pytest.raises(NotSupported):
+            open_picture(tmp_path / "a.psd")
 
 
 def test_inks_of_a_layered_document_agree_with_pillow(tmp_path) -> None:
