@@ -15,7 +15,11 @@ from paperwork import Paper
 from plinto_core.document import parse_policy, run_policy
 from plinto_core.document.pdf.edits import Edits
 from plinto_core.document.pdf.operations import INLINE, WORDS, Laid, Operations
+from plinto_core.document.pdf.spaces import RGB
 from plinto_core.document.pdf.state import IDENTITY
+from plinto_core.document.rules import colours
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking import ahead
 
 ODDITIES = (
@@ -275,8 +279,6 @@ def test_colours_converted_together_are_those_converted_singly(
 
 
 def test_many_pages_are_converted_in_few_calls(tmp_path, resolve, monkeypatch) -> None:
-    from plinto_core.document.rules.colours import ColourMapper
-
     calls: list[int] = []
     single = ColourMapper.single
 
@@ -340,3 +342,58 @@ def test_notes_name_no_file_of_the_store(tmp_path, resolve) -> None:
     assert "cannot be used" in said
     assert "in.pdf" not in said
     assert str(tmp_path) not in said
+
+
+def mapper_of(resolve) -> ColourMapper:
+    policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
+    return ColourMapper(policy, resolve("press"), resolve)
+
+
+def test_colours_converted_together_are_kept_until_they_are_asked_for(resolve, monkeypatch) -> None:
+    """However many there are, and whatever else is asked for in between."""
+    monkeypatch.setattr(colours, "MOST_COLOURS", 30)
+    mapper, rule = mapper_of(resolve), Rule(action="convert")
+    singly: list[int] = []
+    single = ColourMapper.single
+
+    def counted(self, space, values, rule, intent):
+        singly.append(len(values))
+        return single(self, space, values, rule, intent)
+
+    monkeypatch.setattr(ColourMapper, "single", counted)
+    many = [(v / 100, 0.5, 0.25) for v in range(50)]
+    mapper.prefetch(RGB, many[:20], rule, "relative")
+    mapper.prefetch(RGB, many, rule, "relative")
+    assert singly == [20, 30], "what is known is not converted again"
+    for value in many:
+        mapper.colour(RGB, (*value[:2], 0.75), rule, "relative")
+        mapper.colour(RGB, value, rule, "relative")
+    assert singly == [20, 30] + [1] * 50
+
+
+def test_colours_kept_are_bounded(resolve, monkeypatch) -> None:
+    monkeypatch.setattr(colours, "MOST_COLOURS", 10)
+    mapper, rule = mapper_of(resolve), Rule(action="convert")
+    mapper._most = 10
+    for v in range(40):
+        mapper.colour(RGB, (v / 40, 0.0, 0.0), rule, "relative")
+        assert len(mapper._colours) <= 11
+    before = mapper.colour(RGB, (0.5, 0.0, 0.0), rule, "relative")
+    assert before == mapper_of(resolve).colour(RGB, (0.5, 0.0, 0.0), rule, "relative")
+
+
+def test_pages_of_many_colours_are_read_ahead_fewer_at_a_time(
+    tmp_path, resolve, monkeypatch
+) -> None:
+    monkeypatch.setattr(ahead, "_MOST_COLOURS", 10)
+    sizes: list[int] = []
+    convert = ahead.Colours.convert
+
+    def counted(self):
+        sizes.append(len(self))
+        convert(self)
+
+    monkeypatch.setattr(ahead.Colours, "convert", counted)
+    policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
+    run_policy(policy, of_pages(tmp_path, 7), tmp_path / "out.pdf", resolve)
+    assert sizes == [11, 11, 11, 6]

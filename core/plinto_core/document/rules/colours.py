@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import islice
 
 import numpy as np
 
@@ -67,6 +68,7 @@ class ColourMapper:
     resolve: Resolve
     _links: dict[str, DeviceLink] = field(default_factory=dict)
     _colours: dict[tuple[object, ...], tuple[float, ...]] = field(default_factory=dict)
+    _most: int = MOST_COLOURS
 
     def __post_init__(self) -> None:
         judge_destination(self.destination)
@@ -150,8 +152,7 @@ class ColourMapper:
                 else self.single(space, array, rule, intent)
             )
             found = tuple(float(v) for v in np.round(made[0], 4))
-            if len(self._colours) > MOST_COLOURS:
-                self._colours.clear()
+            self._make_room()
             self._colours[key] = found
         return found
 
@@ -159,18 +160,24 @@ class ColourMapper:
         self, space: ColourSpace, values: list[tuple[float, ...]], rule: Rule, intent: str
     ) -> None:
         """Convert many colours of a space at once; asking for one of them is then quick."""
+        self._most = max(self._most, MOST_COLOURS, 2 * len(values))
+        self._make_room()
         rule_key = rule.key(intent)
         keys = {v: (space.key, v, rule_key) for v in values}
         wanted = [v for v, key in keys.items() if key not in self._colours]
         if not wanted:
             return
-        if len(self._colours) > MOST_COLOURS:
-            self._colours.clear()
-            wanted = list(values)
         whole = self.black if rule.to_black else self.single
         made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
         for value, row in zip(wanted, made.tolist(), strict=True):
             self._colours[keys[value]] = tuple(row)
+
+    def _make_room(self) -> None:
+        """Forget the older half of the colours where they are too many: what was converted together a
+        moment ago is still to be asked for."""
+        if len(self._colours) > self._most:
+            for key in list(islice(self._colours, len(self._colours) // 2)):
+                del self._colours[key]
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
@@ -281,6 +288,7 @@ class ColourMapper:
             made = self.hold(space, np.array([values], dtype=np.float64))
             # Rounded down, so that a rounded sum does not pass the TAC.
             found = tuple(float(v) for v in np.floor(made[0] * 1e4 + 1e-6) / 1e4)
+            self._make_room()
             self._colours[key] = found
         return found
 

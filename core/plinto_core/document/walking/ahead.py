@@ -25,6 +25,8 @@ _PAGES = 24
 """Pages that are read together: more gain nothing, since each conversion then costs more than the call."""
 _MOST = 4 << 20
 """Bytes of content from which no further page is read."""
+_MOST_COLOURS = 8_000
+"""Colours from which none is, so that what was converted is kept until it is asked for."""
 
 Wanted = dict[tuple[str, str], tuple[ColourSpace, Rule, str, set[tuple[float, ...]]]]
 
@@ -49,6 +51,9 @@ class Colours:
             chosen = self._painter.intent(decision.rule, intent)
             key = space.key, decision.key(chosen)
             self._wanted.setdefault(key, (space, decision.rule, chosen, set()))[3].update(found)
+
+    def __len__(self) -> int:
+        return sum(len(values) for *_, values in self._wanted.values())
 
     def convert(self) -> None:
         """Convert them, which together is much faster than singly."""
@@ -79,7 +84,7 @@ class ReadAhead:
         colours = Colours(self._walk.painter)
         size = 0
         for at in range(number, number + self._step * _PAGES, self._step):
-            if not 1 <= at <= len(pages) or size > _MOST:
+            if not 1 <= at <= len(pages) or size > _MOST or len(colours) > _MOST_COLOURS:
                 break
             page = pages[at - 1]
             try:
