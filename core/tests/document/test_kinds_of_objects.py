@@ -282,3 +282,18 @@ def test_the_page_looks_as_its_rules_say(paper, tmp_path, resolve) -> None:
     assert chroma[20] > 80
     listed = dry_run(policy, source, resolve)
     assert sorted(o.rule for o in listed.objects) == [1, 2]
+
+
+def test_the_report_says_of_text_what_the_rule_for_text_makes_of_it(converted, paper) -> None:
+    """One colour, set once, painted as an area and as text: two rules, two results in the report."""
+    rules = [{"objects": "text", "action": "black"}, {"action": "convert"}]
+    content = "0.2 0.3 0.4 rg 0 0 9 9 re f BT /F1 9 Tf (a) Tj ET 1 1 9 9 re f"
+    report, _ = converted(paper, content, rules=rules)
+    area = next(o for o in report.objects if o.kind == "vector")
+    text = next(o for o in report.objects if o.kind == "text")
+    assert (area.rule, text.rule) == (2, 1)
+    assert area.count == 2
+    assert text.after[:3] == (0, 0, 0)
+    assert text.outcome == "black only"
+    assert min(area.after[:3]) > 0
+    assert area.tac_after == pytest.approx(sum(area.after), abs=0.3)
