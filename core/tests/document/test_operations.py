@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import random
+import zlib
 from decimal import Decimal
 
 import numpy as np
@@ -21,6 +22,7 @@ from plinto_core.document.rules import colours
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.policy import Rule
 from plinto_core.document.walking import ahead
+from plinto_core.transform.standard_spaces import standard_profile
 
 ODDITIES = (
     b"(a\\)b) Tj", b"(a(b)c\\\\) Tj", b"(\\101\\7\\\n\\\r\nx\r\n) Tj", b"<48 65 6c6C6> Tj", b"<> Tj",
@@ -328,14 +330,16 @@ def test_a_damaged_inline_image_is_lost_to_nobody_who_changes_nothing(tmp_path, 
         assert broken.encode() in pdf.pages[0].Contents.read_bytes(), "as it was, to the byte"
 
 
-def test_notes_name_no_file_of_the_store(tmp_path, resolve) -> None:
+@pytest.mark.parametrize("place", [20, 4000])
+def test_notes_name_no_file_of_the_store(tmp_path, resolve, place) -> None:
+    """The PDF library's own sentences begin with the path of the file."""
     paper = Paper()
-    profile = paper.pdf.make_indirect(Stream(paper.pdf, b"no deflated data", N=3))
-    path = paper.save(tmp_path / "in.pdf", "/I cs 1 0 0 scn 0 0 9 9 re f")
+    packed = bytearray(zlib.compress(standard_profile("srgb").data))
+    packed[place : place + 4] = b"\xff" * 4
+    profile = paper.pdf.make_indirect(Stream(paper.pdf, b"", N=3))
+    profile.write(bytes(packed), filter=Name.FlateDecode)
     paper.put("/ColorSpace", "/I", pikepdf.Array([Name.ICCBased, profile]))
     path = paper.save(tmp_path / "in.pdf", "/I cs 1 0 0 scn 0 0 9 9 re f")
-    data = path.read_bytes().replace(b"/N 3", b"/N 3 /Filter /FlateDecode")
-    path.write_bytes(data)
     policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
     (shown,) = run_policy(policy, path, tmp_path / "out.pdf", resolve).objects
     said = str(shown.notes[0])
@@ -378,6 +382,7 @@ def test_colours_kept_are_bounded(resolve, monkeypatch) -> None:
     for v in range(40):
         mapper.colour(RGB, (v / 40, 0.0, 0.0), rule, "relative")
         assert len(mapper._colours) <= 11
+        assert len(mapper._colours) >= min(v, 5), "the newer half stays"
     before = mapper.colour(RGB, (0.5, 0.0, 0.0), rule, "relative")
     assert before == mapper_of(resolve).colour(RGB, (0.5, 0.0, 0.0), rule, "relative")
 
