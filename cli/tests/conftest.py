@@ -1,8 +1,10 @@
-"""A profile in a file, built once for all tests of the command line."""
+"""A profile in a file, built once for all tests of the command line, and a small picture."""
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
+from PIL import Image
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
@@ -22,3 +24,11 @@ def profile_file(tmp_path_factory):
     path = tmp_path_factory.mktemp("profile") / "news print.icc"
     path.write_bytes(result.data)
     return path
+
+
+@pytest.fixture
+def picture(tmp_path):
+    y, x = np.mgrid[0:30, 0:40]
+    data = np.stack([x * 6, y * 8, 255 - x * 6], axis=-1).astype(np.uint8)
+    Image.fromarray(data).save(tmp_path / "in.png")
+    return tmp_path / "in.png"

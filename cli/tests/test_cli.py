@@ -21,14 +21,6 @@ from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform.standard_spaces import standard_profile
 
 
-@pytest.fixture
-def picture(tmp_path):
-    y, x = np.mgrid[0:30, 0:40]
-    data = np.stack([x * 6, y * 8, 255 - x * 6], axis=-1).astype(np.uint8)
-    Image.fromarray(data).save(tmp_path / "in.png")
-    return tmp_path / "in.png"
-
-
 def test_convert_writes_picture_and_report(tmp_path, picture, profile_file) -> None:
     out, report = tmp_path / "out.tif", tmp_path / "r.json"
     done = plinto("convert", picture, out, "--to", profile_file, "--tac", 180, "--report", report)

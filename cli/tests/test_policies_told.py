@@ -5,22 +5,12 @@ from __future__ import annotations
 import json
 import re
 
-import numpy as np
 import pikepdf
 import pytest
 import tifffile
 from commands import plinto
-from PIL import Image
 
 from plinto_core.demo.atlas import star_atlas
-
-
-@pytest.fixture
-def picture(tmp_path):
-    y, x = np.mgrid[0:30, 0:40]
-    data = np.stack([x * 6, y * 8, 255 - x * 6], axis=-1).astype(np.uint8)
-    Image.fromarray(data).save(tmp_path / "in.png")
-    return tmp_path / "in.png"
 
 
 def test_policies_on_documents_and_pictures(tmp_path, picture, profile_file) -> None:

@@ -280,7 +280,8 @@ def test_colours_converted_together_are_those_converted_singly(
     assert (b" rg" in results[0][0][0]) == bool(pages)
 
 
-def test_many_pages_are_converted_in_few_calls(tmp_path, resolve, monkeypatch) -> None:
+def conversions(monkeypatch) -> list[int]:
+    """How many colours each conversion that follows is of."""
     calls: list[int] = []
     single = ColourMapper.single
 
@@ -289,6 +290,11 @@ def test_many_pages_are_converted_in_few_calls(tmp_path, resolve, monkeypatch) -
         return single(self, space, values, rule, intent)
 
     monkeypatch.setattr(ColourMapper, "single", counted)
+    return calls
+
+
+def test_many_pages_are_converted_in_few_calls(tmp_path, resolve, monkeypatch) -> None:
+    calls = conversions(monkeypatch)
     policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
     run_policy(policy, of_pages(tmp_path, 20), tmp_path / "out.pdf", resolve)
     assert max(calls) >= 100, "all pages' colours at once"
@@ -357,14 +363,7 @@ def test_colours_converted_together_are_kept_until_they_are_asked_for(resolve, m
     """However many there are, and whatever else is asked for in between."""
     monkeypatch.setattr(colours, "MOST_COLOURS", 30)
     mapper, rule = mapper_of(resolve), Rule(action="convert")
-    singly: list[int] = []
-    single = ColourMapper.single
-
-    def counted(self, space, values, rule, intent):
-        singly.append(len(values))
-        return single(self, space, values, rule, intent)
-
-    monkeypatch.setattr(ColourMapper, "single", counted)
+    singly = conversions(monkeypatch)
     many = [(v / 100, 0.5, 0.25) for v in range(50)]
     mapper.prefetch(RGB, many[:20], rule, "relative")
     mapper.prefetch(RGB, many, rule, "relative")
