@@ -65,7 +65,7 @@ def place(page: Page, name: str) -> None:
 
 def separation(page: Page) -> None:
     """Open the plots of the separation, which are folded in low windows."""
-    button = page.get_by_role("button", name="Separation")
+    button = page.get_by_role("button", name="Separation", exact=True)
     if button.get_attribute("aria-expanded") == "false":
         button.click()
 
