@@ -174,8 +174,8 @@ def test_boxes_follow_the_matrix() -> None:
     assert found == pytest.approx((0, 0, 0, 14.1421), abs=1e-3), "a turned line is no square"
     assert box_at(b"1 1 2 2 re f", (2.0, 0.0, 0.0, 2.0, 1.0, 1.0)) == (3, 3, 7, 7)
     assert box_at(b"1 0 0 1 5 cm 1 1 2 2 re f") == (1, 1, 3, 3), "five numbers are no matrix"
-    # (0 1 -1 0 0 0) before (2 1 0 3 5 7), worked out by hand: x' = 2x + 5 of (-y, x), y' = x + 3y + 7.
-    assert box_at(b"2 1 0 3 5 7 cm 0 1 -1 0 0 0 cm 1 2 m 1 2 l S") == (1, 8, 1, 8)
+    # (0 1 -1 0 0 0) makes (-2, 1) of (1, 2), (2 1 4 3 5 7) then -4 + 4 + 5 and -2 + 3 + 7.
+    assert box_at(b"2 1 4 3 5 7 cm 0 1 -1 0 0 0 cm 1 2 m 1 2 l S") == (5, 8, 5, 8)
 
 
 def test_where_paths_begin() -> None:
