@@ -10,6 +10,7 @@ import pytest
 from PIL import Image
 
 from plinto_core.demo.atlas import star_atlas
+from plinto_server.apps.policies import services
 from plinto_server.apps.policies.models import PolicyRun
 from plinto_server.apps.work.running import sweep, work
 from uploading import upload_document
@@ -164,3 +165,26 @@ def test_pictures_have_no_notes(client, policy) -> None:
     done = run(client, picture, policy["policy"], dry=True)
     assert done["state"] == "done"
     assert client.get(f"/api/policy-runs/{done['id']}/notes.pdf").status_code == 409
+
+
+def test_a_pictures_dry_run_weighs_its_result_in_the_scratch_folder(
+    client, policy, monkeypatch
+) -> None:
+    """Where what a killed worker leaves behind is swept up; a real run comes out as large as was said."""
+    data = io.BytesIO()
+    Image.new("RGB", (20, 20), "teal").save(data, "PNG")
+    picture = upload_document(client, data.getvalue()).json()
+    folders: list[str] = []
+    tried = services.dry_run_on_picture
+
+    def watched(*given, folder, **more):
+        folders.append(folder.parent.name)
+        return tried(*given, folder=folder, **more)
+
+    monkeypatch.setattr(services, "dry_run_on_picture", watched)
+    dry = run(client, picture, policy["policy"], dry=True)
+    assert folders == ["scratch"]
+    assert dry["report"]["colour"]["of"] == "pixels"
+    real = run(client, picture, policy["policy"], dry=False)
+    assert dry["report"]["size_forecast"] == real["report"]["size_after"]
+    assert dry["report"]["size_after"] is None

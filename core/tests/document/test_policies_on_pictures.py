@@ -11,6 +11,7 @@ import tifffile
 
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.document import dry_run_on_picture, parse_policy, run_policy_on_picture, template
+from plinto_core.document.runs import picture_policy
 from plinto_core.document.views.picture_views import (
     picture_as_meant,
     picture_as_printed,
@@ -165,9 +166,20 @@ def test_a_dry_run_leaves_no_file_behind(tmp_path, picture, resolve, monkeypatch
     monkeypatch.setattr(tempfile, "tempdir", str(tmp_path / "temporary"))
     (tmp_path / "temporary").mkdir()
     source = picture(RGB)
+    (tmp_path / "own").mkdir()
+    seen: list[str] = []
+    written = picture_policy.write_output
+
+    def watched(target, *rest):
+        seen.append(target.parent.parent.name)
+        written(target, *rest)
+
+    monkeypatch.setattr(picture_policy, "write_output", watched)
     stopping = parse_policy({"destination": "press", "rules": [{"action": "stop"}]})
     assert dry_run_on_picture(stopping, source, resolve).stops == 1
-    assert list((tmp_path / "temporary").iterdir()) == []
+    dry_run_on_picture(stopping, source, resolve, folder=tmp_path / "own")
+    assert seen == ["temporary", "own"]
+    assert list((tmp_path / "temporary").iterdir()) == list((tmp_path / "own").iterdir()) == []
 
 
 def test_numbers_that_stay_are_compared_as_they_print(picture, resolve, coated) -> None:

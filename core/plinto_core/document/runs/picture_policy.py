@@ -56,17 +56,17 @@ def run_policy_on_picture(
 
 def dry_run_on_picture(
     policy: OutputPolicy, path: Path, resolve: Resolve, *, output: str = "TIFF",
-    progress: Progress = lambda share: None,
+    folder: Path | None = None, progress: Progress = lambda share: None,
 ) -> PolicyReport:  # fmt: skip
     """What the policy would make of a picture; every pixel is computed, nothing is kept.
 
-    output : the format that the result would be written in, for its size.
+    output : the format that the result would be written in, for its size; folder : where it lies until it
+    is weighed, the system's own where None.
     """
     # Only what is packed has a size: it is, as it would be for good.
-    with tempfile.TemporaryDirectory(prefix="plinto-dry-") as folder:
-        return _run(
-            policy, path, Path(folder) / f"dry.{_ENDINGS[output]}", resolve, progress, dry=True
-        )
+    with tempfile.TemporaryDirectory(prefix="plinto-dry-", dir=folder) as own:
+        target = Path(own) / f"dry.{_ENDINGS[output]}"
+        return _run(policy, path, target, resolve, progress, dry=True)
 
 
 @dataclass

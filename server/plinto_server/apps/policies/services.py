@@ -200,7 +200,11 @@ def run_on_file(
             return dry_run(policy, source, load_profile, progress=progress)
         return run_policy(policy, source, target, load_profile, progress=progress)
     if target is None:
-        return dry_run_on_picture(policy, source, load_profile, progress=progress)
+        # In the scratch folder, where what a killed worker leaves behind is swept up.
+        with store.scratch() as beside:
+            return dry_run_on_picture(
+                policy, source, load_profile, folder=beside.parent, progress=progress
+            )
     return run_policy_on_picture(policy, source, target, load_profile, progress=progress)
 
 
