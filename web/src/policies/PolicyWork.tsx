@@ -15,7 +15,7 @@ import {
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
 import { keys } from "../queries/keys";
-import { ClashNotice, Notice, RemoveButton, Sentence, Tabs, useLeaving } from "../ui";
+import { bytes, ClashNotice, Notice, RemoveButton, Sentence, Tabs, useLeaving } from "../ui";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
 import type { Spotted } from "./PagePreview";
@@ -202,8 +202,8 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
             )}
             {real.run.state === "done" && real.run.report && (
               <Typography data-explained="file_size">
-                <b>{real.run.file_name}</b>, {(real.run.report.size_before / 1e6).toFixed(2)} MB
-                became {((real.run.report.size_after ?? 0) / 1e6).toFixed(2)} MB
+                <b>{real.run.file_name}</b>, {bytes(real.run.report.size_before)} became{" "}
+                {bytes(real.run.report.size_after ?? 0)}
                 {real.run.report.not_handled.length
                   ? `; ${real.run.report.not_handled.length} not handled`
                   : ""}
