@@ -18,6 +18,8 @@ from numba import njit, prange
 from plinto_core.arrays import Floats
 
 MAX_INKS = 8
+_MET = 1e-20
+"""Square of a distance that is rounding and nothing else."""
 
 
 @njit(cache=True, inline="always")
@@ -64,6 +66,16 @@ def _evaluate(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
     for o in range(3):
         for k in range(n):
             jac[o, k] *= size - 1
+
+
+@njit(cache=True)
+def _look_up(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
+    """As `_evaluate`, whose loops the compiler unrolls where it knows their length: the same to the bit in
+    less than half the time."""
+    if n == 4:
+        _evaluate(table, size, 4, x, lab, jac)
+    else:
+        _evaluate(table, size, n, x, lab, jac)
 
 
 @njit(cache=True, inline="always")
@@ -162,9 +174,12 @@ def _meet(  # type: ignore[no-untyped-def]
     wc = weights[1] / (1.0 + 0.045 * chroma)
     wh = weights[2] / (1.0 + 0.015 * chroma)
     _clip(x, limits, tac, n, held)
-    _evaluate(table, size, n, x, lab, jac)
+    _look_up(table, size, n, x, lab, jac)
     _residual(lab, aim, chroma, ca, sa, weights, r)
     cost = _cost(r, x, wish, pull, n)
+    # What is met already cannot be met better: most colours of a document are within the TAC as they are.
+    if cost < _MET:
+        return np.sqrt(cost)
     damping = 1e-3
     for _ in range(iterations):
         total = 0.0
@@ -215,7 +230,7 @@ def _meet(  # type: ignore[no-untyped-def]
             for a in range(m):
                 trial[free[a]] = x[free[a]] + right[a, 0] - shift * right[a, 1]
             _clip(trial, limits, tac, n, held)
-            _evaluate(table, size, n, trial, trial_lab, jac)
+            _look_up(table, size, n, trial, trial_lab, jac)
             _residual(trial_lab, aim, chroma, ca, sa, weights, trial_r)
             new = _cost(trial_r, trial, wish, pull, n)
             if new < cost:

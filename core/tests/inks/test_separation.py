@@ -95,6 +95,17 @@ def test_keeping_black_changes_nothing_that_keeps_the_rules(forward) -> None:
     assert np.abs(kept.inks - inks).max() < 1e-4
 
 
+def test_what_is_nearly_met_is_met(forward) -> None:
+    """A start that is off by a hundredth is no answer yet; one that is there stays as it is."""
+    inks = np.array([[0.3, 0.4, 0.2, 0.1], [0.1, 0.2, 0.6, 0.0]])
+    aims = forward.lab_of(inks)
+    there = separate(forward, aims, InkRules(tac=300), starts=inks, keep_black=True)
+    np.testing.assert_allclose(there.inks, inks, atol=1e-9)
+    near = separate(forward, aims + [0.005, 0, 0], InkRules(tac=300), starts=inks, keep_black=True)
+    assert near.missed.max() < 1e-4
+    assert (np.abs(near.inks - inks).max(axis=1) > 1e-6).all()
+
+
 def test_paper_stays_paper(forward) -> None:
     assert separate(forward, np.array([[100.0, 0, 0]]), rules_of()).inks.max() < 0.002
 

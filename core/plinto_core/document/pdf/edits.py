@@ -32,6 +32,10 @@ class Edits:
         """Put in operators before all others."""
         self._pieces.insert(0, (0, 0, piece))
 
+    def replace(self, start: int, end: int, piece: bytes) -> None:
+        """Take out the bytes from start to end, and put in operators in their place."""
+        self._pieces.append((start, end, piece))
+
     def remove(self, start: int, end: int) -> None:
         """Take out the bytes from start to end."""
         self._pieces.append((start, end, b""))

@@ -173,9 +173,13 @@ class Operations:
             found = self._known[raw] = list(pikepdf.Object.parse(b"[" + raw + b"]"))
         return found
 
-    def is_plain(self, i: int) -> bool:
-        """Whether an operator's operands are numbers and nothing else."""
-        return self._count[i] >= 0
+    def plain(self, i: int) -> tuple[float, ...] | None:
+        """An operator's operands where they are numbers and nothing else."""
+        count = self._count[i]
+        if count < 0:
+            return None
+        first = self._first[i]
+        return tuple(self._numbers[first : first + count])
 
     def object(self, i: int) -> Any:
         """What the PDF library's parser has made of an operator; of an inline image only."""

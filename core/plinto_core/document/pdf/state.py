@@ -40,6 +40,17 @@ def box_of(m: Matrix, corners: list[tuple[float, float]]) -> Box:
     return min(xs), min(ys), max(xs), max(ys)
 
 
+def box_between(m: Matrix, left: float, bottom: float, right: float, top: float) -> Box:
+    """The upright box around two points of user space."""
+    a, b, c, d, e, f = m
+    x, y = a * left + c * bottom + e, b * left + d * bottom + f
+    other_x, other_y = a * right + c * top + e, b * right + d * top + f
+    return (
+        x if x < other_x else other_x, y if y < other_y else other_y,
+        other_x if x < other_x else x, other_y if y < other_y else y,
+    )  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Paint:
     """A colour as it was set: its space, its values (or a pattern's name), the rule and result."""
@@ -58,9 +69,13 @@ class Paint:
     """the number of the rule that what was written follows"""
     became: tuple[float, ...] | None = None
     """the destination's values that were written for it, None where it was left"""
+    tone: Any = None
+    """the Tone it was set by, None of colours that were not converted together"""
 
 
 UNSET = Paint(unset=True)
+KNOCKS_OUT = (False, 0)
+"""Overprint of fills, and its mode, as every page begins."""
 
 
 def paint_of(
@@ -98,10 +113,10 @@ class State:
     written_width: float = 1.0
     """what stands in the stream that is written, of the same"""
     render_mode: int = 0
-    overprint: tuple[bool, int] = (False, 0)
+    overprint: tuple[bool, int] = KNOCKS_OUT
     """what the document says: whether fills overprint, and the overprint mode"""
     stroke_overprints: bool = False
-    written: tuple[bool, int] = (False, 0)
+    written: tuple[bool, int] = KNOCKS_OUT
     """what stands in the stream that is written, of the same two"""
 
     def changed(self, **parts: object) -> State:

@@ -145,13 +145,8 @@ class ColourMapper:
         key = (space.key, values, known or rule.key(intent))
         found = self._colours.get(key)
         if found is None:
-            array = np.array([values], dtype=np.float64)
-            made = (
-                self.black(space, array, rule, intent)
-                if rule.to_black
-                else self.single(space, array, rule, intent)
-            )
-            found = tuple(float(v) for v in np.round(made[0], 4))
+            made = self.together(space, np.array([values], dtype=np.float64), rule, intent)
+            found = tuple(made[0].tolist())
             self._make_room()
             self._colours[key] = found
         return found
@@ -167,10 +162,14 @@ class ColourMapper:
         wanted = [v for v, key in keys.items() if key not in self._colours]
         if not wanted:
             return
-        whole = self.black if rule.to_black else self.single
-        made = np.round(whole(space, np.array(wanted, dtype=np.float64), rule, intent), 4)
+        made = self.together(space, np.array(wanted, dtype=np.float64), rule, intent)
         for value, row in zip(wanted, made.tolist(), strict=True):
             self._colours[keys[value]] = tuple(row)
+
+    def together(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
+        """(n, channels) colours to (n, destination channels) 0..1 by a rule; none of them is kept."""
+        whole = self.black if rule.to_black else self.single
+        return np.round(whole(space, values, rule, intent), 4)
 
     def _make_room(self) -> None:
         """Forget the older half of the colours where they are too many: what was converted together a

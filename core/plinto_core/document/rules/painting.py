@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from functools import cached_property, lru_cache
 
+import numpy as np
+
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.rules.colours import ColourMapper
@@ -20,7 +22,10 @@ _MOST = 5000
 """Answers that are kept for the next time they are asked for."""
 INKS_OF = ("CMYK", "inks")
 """Families whose values are shares of inks."""
-_FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
+FILL = {"CMYK": "k", "RGB": "rg", "grey": "g"}
+"""Operators that set an area's colour, of the families that have one of their own."""
+SOLID = 0.9995
+"""Share of black from which it is solid."""
 
 
 @dataclass
@@ -234,8 +239,13 @@ class Painter:
         """
         values, operator = self._setting(after, stroke, over)
         # Colours are asked for by the hundred thousand: their digits are looked up.
-        digits = [_digits(round((v if 0.0 <= v <= 1.0 else v > 0.5) * 10_000)) for v in values]
+        digits = [_DIGITS[round((v if 0.0 <= v <= 1.0 else v > 0.5) * 10_000)] for v in values]
         return b" ".join([*digits, operator.encode()]), operator
+
+    def digits(self, after: Floats) -> list[bytes]:
+        """Operands for (n, channels) destination values, each row's as they stand in a content stream."""
+        whole = np.rint(np.clip(after, 0.0, 1.0) * 10_000).astype(np.int64).tolist()
+        return [b" ".join(map(_DIGITS.__getitem__, row)) for row in whole]
 
     def _setting(
         self, after: tuple[float, ...], stroke: bool, over: bool
@@ -244,7 +254,7 @@ class Painter:
             after = (0.0, 0.0, 0.0, after[self.mapper.black_ink or 0])
             operator = "k"
         else:
-            operator = _FILL.get(self.mapper.family, "scn")
+            operator = FILL.get(self.mapper.family, "scn")
         return after, operator.upper() if stroke else operator
 
     def total(self, family: str, values: tuple[float, ...]) -> float | None:
@@ -268,14 +278,45 @@ def _decimal(ten_thousandths: int) -> Decimal:
     return (Decimal(ten_thousandths) / 10_000).normalize() + Decimal(0)
 
 
-@lru_cache(maxsize=10_001)
-def _digits(ten_thousandths: int) -> bytes:
-    return format(_decimal(ten_thousandths), "f").encode()
+class _Digits(dict[int, bytes]):
+    """Ten-thousandths as they are written."""
+
+    def __missing__(self, ten_thousandths: int) -> bytes:
+        self[ten_thousandths] = made = format(_decimal(ten_thousandths), "f").encode()
+        return made
+
+
+_DIGITS = _Digits()
 
 
 def number(value: float) -> Decimal:
     """A short decimal 0..1 for a content stream."""
     return _decimal(round(min(1.0, max(0.0, value)) * 10_000))
+
+
+def shown_rows(family: str, values: Floats) -> list[tuple[float, ...]]:
+    """As `shown_values`, of (n, channels)."""
+    scale = {"RGB": 255.0, "Lab": 1.0}.get(family, 100.0)
+    return list(map(tuple, _tenths(values * scale).tolist()))
+
+
+def shown_totals(family: str, values: Floats) -> list[float | None]:
+    """Total ink in percent of (n, channels), None where they are no inks."""
+    if family not in INKS_OF:
+        return [None] * len(values)
+    total = np.zeros(len(values))
+    for channel in values.T:
+        total += channel
+    return list(_tenths(total * 100).tolist())
+
+
+def _tenths(values: Floats) -> Floats:
+    """Rounded to tenths, halves as Python does, which goes by what a number is and not by its tenfold."""
+    out = np.asarray(np.rint(values * 10) / 10)
+    with np.errstate(invalid="ignore"):
+        close = np.abs(np.abs(values * 10 % 1) - 0.5) < 1e-3
+    out[close] = [round(v, 1) for v in values[close].tolist()]
+    return out
 
 
 def shown_values(family: str, values: tuple[float, ...]) -> tuple[float, ...]:

@@ -12,6 +12,7 @@ from plinto_core.arrays import Progress
 from plinto_core.document.pdf.bare import bare_inks
 from plinto_core.document.pdf.layers import layers_of
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
+from plinto_core.document.pdf.shelf import Shelf
 from plinto_core.document.pdf.spaces import DEFAULTS
 from plinto_core.document.pdf.transfer import remove_transfer
 from plinto_core.document.pdfx.breach import breach_data
@@ -30,6 +31,7 @@ from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import OutputPolicy
 from plinto_core.document.rules.standards import EDITIONS, Edition
+from plinto_core.document.runs.collecting import seldom_collected
 from plinto_core.document.runs.forecast import forecast
 from plinto_core.document.runs.page_groups import part_pages
 from plinto_core.document.walking.second_pair import second_pair
@@ -74,7 +76,8 @@ def _run(
 ) -> PolicyReport:  # fmt: skip
     """weighs : whether a dry run says how large the result will be."""
     try:
-        return _worked(policy, path, target, resolve, progress, weighs and target is None)
+        with seldom_collected():
+            return _worked(policy, path, target, resolve, progress, weighs and target is None)
     except UNREADABLE as error:
         raise BadDocument(say("document.root-damaged")) from error
 
@@ -84,11 +87,11 @@ def _worked(
     weighs: bool,
 ) -> PolicyReport:  # fmt: skip
     began = time.monotonic()
-    with open_document(path) as pdf:
+    with open_document(path) as pdf, Shelf((target or path).parent) as shelf:
         own = read_output_intent(pdf)
         destination = _destination(policy, own, resolve)
         painter = Painter(policy, ColourMapper(policy, destination, resolve))
-        walk = DocumentWalk(pdf, painter, apply=target is not None, weighs=weighs)
+        walk = DocumentWalk(pdf, painter, apply=target is not None, weighs=weighs, shelf=shelf)
         total = len(pdf.pages)
         part_pages(pdf, policy)
         note_restrictions(pdf, walk)
@@ -117,7 +120,7 @@ def _worked(
                 say("document.claim-ended", claim=claim) for claim in end_claims(pdf)
             ]
             with whole_or_none(target) as temporary:
-                pdfx = _save(pdf, temporary, policy, path, walk)
+                pdfx = _save(pdf, temporary, policy, path, walk, shelf)
                 found += of_standard(policy, pdfx)
                 refuse_stopped(found)
             after = {
@@ -164,11 +167,14 @@ def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
     walk.found.remarks.append(say(wording, rights=kept))
 
 
-def save_checked(pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None) -> None:
+def save_checked(
+    pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None, shelf: Shelf | None = None
+) -> None:
     """Write a result and open it again as a receiver would: as many pages, with the same boxes.
 
     edition : of the standard it is made for, which decides the PDF version and whether objects may be
-    packed. Raises BadDocument where a repaired source does not come out whole.
+    packed; shelf : where streams of it lie. Raises BadDocument where a repaired source does not come out
+    whole.
     """
     packs = edition is None or edition.modern
     try:
@@ -177,6 +183,8 @@ def save_checked(pdf: pikepdf.Pdf, target: Path, edition: Edition | None = None)
             object_stream_mode=pikepdf.ObjectStreamMode.generate if packs else pikepdf.ObjectStreamMode.disable,
             force_version=edition.version if edition else "",
         )  # fmt: skip
+        if shelf is not None:
+            shelf.restore(target, edition.version if edition else "", packs=packs)
         with pikepdf.open(target, attempt_recovery=False) as again:
             same = len(again.pages) == len(pdf.pages) and all(
                 _boxes(a) == _boxes(b) for a, b in zip(again.pages, pdf.pages, strict=True)
@@ -202,23 +210,28 @@ def _standard(path: Path, policy: OutputPolicy) -> StandardCheck | None:
 
 
 def _save(
-    pdf: pikepdf.Pdf, target: Path, policy: OutputPolicy, source: Path, walk: DocumentWalk
+    pdf: pikepdf.Pdf,
+    target: Path,
+    policy: OutputPolicy,
+    source: Path,
+    walk: DocumentWalk,
+    shelf: Shelf,
 ) -> StandardCheck | None:
     """Write a result and check it by the standard that the policy names, marked where it keeps it."""
     if policy.pdfx == "none":
-        save_checked(pdf, target)
+        save_checked(pdf, target, shelf=shelf)
         return None
     edition = EDITIONS[policy.pdfx]
     if not policy.pdfx_made:
-        save_checked(pdf, target)
+        save_checked(pdf, target, shelf=shelf)
         return _standard(target, policy)
     walk.found.remarks += mark(pdf, edition, title_of(source))
-    save_checked(pdf, target, edition)
+    save_checked(pdf, target, edition, shelf)
     breaches = breach_data(check_document(target, policy.pdfx))
     if breaches:
         # Nothing may claim what is not so.
         end_claims(pdf)
-        save_checked(pdf, target, edition)
+        save_checked(pdf, target, edition, shelf)
     return StandardCheck(standard=policy.pdfx, breaches=breaches, marked=not breaches)
 
 

@@ -10,8 +10,8 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.operations import Operations
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
 from plinto_core.document.pdf.tree import inherited
-from plinto_core.document.rules.painting import Painter
-from plinto_core.document.rules.policy import Rule
+from plinto_core.document.rules.painting import Decision, Painter
+from plinto_core.document.rules.tones import Tone, Tones, Values
 from plinto_core.errors import CoreError
 
 if TYPE_CHECKING:
@@ -28,15 +28,20 @@ _MOST = 4 << 20
 _MOST_COLOURS = 8_000
 """Colours from which none is, so that what was converted is kept until it is asked for."""
 
-Wanted = dict[tuple[str, str], tuple[ColourSpace, Rule, str, set[tuple[float, ...]]]]
+Wanted = dict[tuple[str, str], tuple[ColourSpace, Decision, str | None, set[Values]]]
 
 
 class Colours:
-    """Plain device colours of one stream or several, by their space and what becomes of them."""
+    """Plain device colours of one stream or several, by their space and what becomes of them.
 
-    def __init__(self, painter: Painter) -> None:
+    tones : where those are kept of which all is known; None where rules tell objects apart.
+    """
+
+    def __init__(self, painter: Painter, tones: Tones | None = None) -> None:
         self._painter = painter
+        self._kept = tones
         self._wanted: Wanted = {}
+        self._tones: dict[tuple[str, str], dict[Values, Tone]] = {}
 
     def add(self, operations: Operations, resources: Any, intent: str | None) -> None:
         """Take in a stream's colours; intent : that is in force where it begins."""
@@ -46,20 +51,30 @@ class Colours:
                 continue
             space = read_space(pikepdf.Name(f"/{plain.label}"), resources)
             decision = self._painter.decision("vectors", space)
-            if not decision.rule.changes:
+            if not decision.rule.changes or decision.passes or space.label == "Indexed":
                 continue
-            chosen = self._painter.intent(decision.rule, intent)
-            key = space.key, decision.key(chosen)
-            self._wanted.setdefault(key, (space, decision.rule, chosen, set()))[3].update(found)
+            key = self._key(space, intent)
+            self._wanted.setdefault(key, (space, decision, intent, set()))[3].update(found)
 
     def __len__(self) -> int:
         return sum(len(values) for *_, values in self._wanted.values())
 
     def convert(self) -> None:
         """Convert them, which together is much faster than singly."""
-        for space, rule, intent, values in self._wanted.values():
-            if len(values) >= _MANY:
-                self._painter.mapper.prefetch(space.colour, list(values), rule, intent)
+        for key, (space, decision, intent, values) in self._wanted.items():
+            if self._kept is not None:
+                self._tones[key] = self._kept.convert(space, decision, intent, values)
+            elif len(values) >= _MANY:
+                chosen = self._painter.intent(decision.rule, intent)
+                self._painter.mapper.prefetch(space.colour, list(values), decision.rule, chosen)
+
+    def tones(self, space: ColourSpace, intent: str | None) -> dict[Values, Tone] | None:
+        """What was converted of a space under an intent of the document."""
+        return self._tones.get(self._key(space, intent)) if self._tones else None
+
+    def _key(self, space: ColourSpace, intent: str | None) -> tuple[str, str]:
+        decision = self._painter.decision("vectors", space)
+        return space.key, decision.key(self._painter.intent(decision.rule, intent))
 
 
 class ReadAhead:
@@ -68,10 +83,10 @@ class ReadAhead:
     def __init__(self, walk: DocumentWalk, step: int = 1) -> None:
         self._walk = walk
         self._step = step
-        self._held: dict[int, Operations] = {}
+        self._held: dict[int, tuple[Operations, Colours]] = {}
 
-    def page(self, number: int) -> Operations | None:
-        """A page's operators; None where they cannot be read, or where rules go by the page."""
+    def page(self, number: int) -> tuple[Operations, Colours] | None:
+        """A page's operators and colours; None where they cannot be read, or where rules go by the page."""
         if self._walk.painter.goes_by_page:
             return None
         if number not in self._held:
@@ -81,7 +96,7 @@ class ReadAhead:
     def _gather(self, number: int) -> None:
         self._held.clear()
         pages = self._walk.pdf.pages
-        colours = Colours(self._walk.painter)
+        colours = Colours(self._walk.painter, self._walk.tones)
         size = 0
         for at in range(number, number + self._step * _PAGES, self._step):
             if not 1 <= at <= len(pages) or size > _MOST or len(colours) > _MOST_COLOURS:
@@ -93,7 +108,7 @@ class ReadAhead:
             except (CoreError, *UNREADABLE):
                 # Spoken of when the page's own turn comes.
                 continue
-            self._held[at] = found
+            self._held[at] = found, colours
             size += len(found.data)
         try:
             colours.convert()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -23,8 +24,9 @@ from plinto_core.document.pdf.operations import (
     Operations,
 )
 from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
-from plinto_core.document.pdf.state import Paint, State
+from plinto_core.document.pdf.state import KNOCKS_OUT, Paint, State, paint_of
 from plinto_core.document.rules.painting import HELD, shown_values
+from plinto_core.document.rules.tones import Tone, Values
 from plinto_core.document.walking.ahead import SIMPLE, Colours
 from plinto_core.document.walking.fitting import fit
 from plinto_core.document.walking.graphics_state import apply_graphics_state
@@ -46,6 +48,14 @@ GREY_BLACK = Paint()
 """What every page begins with (ISO 32000-2, 8.4.1)."""
 
 
+_MOST_CHOSEN = 1000
+"""Choices of a font that are kept for the next time they are met."""
+_TOO_FEW = "not as many values as the space has channels"
+_Device = tuple[bool, ColourSpace, Any, dict[Values, Tone] | None]
+"""Of an operator that sets a device's colours: whether of lines, their space, what gives it its meaning
+in vain, and what is known of its colours."""
+
+
 class ContentWalk(Setting):
     """Runs over a stream's operators. The result is None where nothing was changed."""
 
@@ -60,33 +70,41 @@ class ContentWalk(Setting):
         """that the stream as a whole lies on"""
         self._marked: list[tuple[str, ...]] = []
         """the layers outside each marked content that is open"""
-        self._device: dict[str, tuple[ColourSpace, Any]] = {}
-        """of operators that set a device's colours: their space, and what gives it its meaning in vain"""
+        self._device: dict[tuple[int, str | None], _Device] = {}
+        """of operators that set a device's colours, by the intent that is in force"""
         self._fonts: dict[str, Any] = {}
+        self._chosen: dict[bytes, tuple[str, float]] = {}
+        """fonts and sizes by the operators that choose them, as they stand in the stream"""
 
-    def run(self, source: Any, operations: Operations | None = None) -> bytes | None:
+    def run(self, source: Any, ahead: tuple[Operations, Colours] | None = None) -> bytes | None:
         """Walk a page, form or glyph; new bytes where its colours were rewritten.
 
-        operations : of a page that was read ahead, with its colours.
+        ahead : of a page that was read ahead its operators and colours.
         """
         try:
-            return self._run(source, operations)
+            return self._run(*(ahead if ahead is not None else self._read(source)))
         finally:
             self.painter.layers = self._layers
 
-    def _run(self, source: Any, operations: Operations | None) -> bytes | None:
-        self.ops = ops = operations if operations is not None else Operations.read(source)
+    def _read(self, source: Any) -> tuple[Operations, Colours]:
+        operations = Operations.read(source)
+        colours = Colours(self.painter, self.walk.tones)
+        colours.add(operations, self.resources, self.state.intent)
+        with suppress(CoreError, *UNREADABLE):
+            # What goes wrong is spoken of where the colour stands.
+            colours.convert()
+        return operations, colours
+
+    def _run(self, ops: Operations, colours: Colours) -> bytes | None:
+        self.ops, self._colours = ops, colours
         self.walk.count(len(ops))
         self.laid = Laid(ops, self.state.ctm)
-        if operations is None:
-            colours = Colours(self.painter)
-            colours.add(ops, self.resources, self.state.intent)
-            colours.convert()
         self._thicken()
+        codes, starts = ops.code, ops.start
         for i in _some_at_a_time(np.flatnonzero(_ACTING[ops.codes] | self.laid.odd)):
-            self.place = ops.start[i]
-            if self._acts(i):
-                self.edits.remove(ops.start[i], ops.end[i])
+            self.place = starts[i]
+            if self._acts(i, _BY_CODE[codes[i]]):
+                self.edits.remove(starts[i], ops.end[i])
         self.painter.layers = self._layers
         if self._begins:
             self._begin_in_black()
@@ -94,21 +112,19 @@ class ContentWalk(Setting):
             raise BadDocument(say("document.damaged"))
         return self.edits.made(ops.data) if self.edits else None
 
-    def _acts(self, i: int) -> bool:
+    def _acts(self, i: int, act: Callable[[ContentWalk, int], bool] | None) -> bool:
         """Follow an operator; True where others were written in its place."""
-        act = _BY_CODE[self.ops.code[i]]
-        if act is ContentWalk._inlined:
-            return act(self, i)
         try:
             if act is not None:
                 return act(self, i)
         except (PolicyStop, BadRecipe):
             raise
-        except CoreError as error:
-            self.walk.note("vector", error.said)
-            return False
-        except UNREADABLE:
-            pass
+        except (CoreError, *UNREADABLE) as error:
+            if act is ContentWalk._inlined:
+                raise
+            if isinstance(error, CoreError):
+                self.walk.note("vector", error.said)
+                return False
         # As viewers do: what makes no sense is passed over, and said.
         self.walk.note("vector", say("document.operands", operator=self.ops.word(i)))
         return False
@@ -179,11 +195,11 @@ class ContentWalk(Setting):
         return False
 
     def _filled(self, i: int) -> bool:
-        self.use(self.state.fill, "vector", self.laid.box(i), at=self.laid.began(i))
+        self.use(self.state.fill, "vector", self.laid.box(i), at=i)
         return False
 
     def _stroked(self, i: int) -> bool:
-        self.use(self.state.stroke, "vector", self.laid.box(i), "stroke", at=self.laid.began(i))
+        self.use(self.state.stroke, "vector", self.laid.box(i), "stroke", at=i)
         return False
 
     def _filled_and_stroked(self, i: int) -> bool:
@@ -207,8 +223,14 @@ class ContentWalk(Setting):
         thicken(self)
 
     def _text_font(self, i: int) -> bool:
-        name, size = self.ops.operands(i)[:2]
-        self._font(str(name), float(size))
+        given = self.ops.data[self.ops.start[i] : self.ops.end[i]]
+        known = self._chosen.get(given)
+        if known is None:
+            if len(self._chosen) > _MOST_CHOSEN:
+                self._chosen.clear()
+            name, size = self.ops.operands(i)[:2]
+            known = self._chosen[given] = str(name), float(size)
+        self._font(*known)
         return False
 
     def _shown_text(self, i: int) -> bool:
@@ -217,7 +239,9 @@ class ContentWalk(Setting):
 
     def _font(self, name: str, size: float) -> None:
         if name in self._fonts:
-            self.state = self.state.changed(text_size=abs(size) or 1.0, font=self._fonts[name])
+            font, size = self._fonts[name], abs(size) or 1.0
+            if font is not self.state.font or size != self.state.text_size:
+                self.state = self.state.changed(text_size=size, font=font)
             return
         font = self._fonts[name] = self.resource("/Font", name)
         self.state = self.state.changed(text_size=abs(size) or 1.0, font=font)
@@ -238,27 +262,51 @@ class ContentWalk(Setting):
     # Colours
 
     def _simple(self, i: int) -> bool:
-        operator = self.ops.word(i)
-        stroke = operator.isupper()
-        known = self._device.get(operator)
+        ops, state = self.ops, self.state
+        key = ops.code[i], state.intent
+        known = self._device.get(key)
         if known is None:
-            space = read_space(pikepdf.Name(f"/{SIMPLE[operator].label}"), self.resources)
-            known = self._device[operator] = space, self._lost_default(operator)
-        space, given = known
+            known = self._device[key] = self._space_of(ops.word(i))
+        stroke, space, given, tones = known
         values = self._values(i)
+        tone = tones.get(values) if tones is not None else None
+        if tone is not None:
+            knocks_out = state.overprint == state.written == KNOCKS_OUT
+            if knocks_out and (stroke or not tone.overprints):
+                # Nothing but the colour is to be written.
+                if stroke:
+                    self.edits.replace(ops.start[i], ops.end[i], tone.stroke)
+                    self.state = state.changed(stroke=tone.paint(values))
+                else:
+                    self.edits.replace(ops.start[i], ops.end[i], tone.fill)
+                    self.state = state.changed(fill=tone.paint(values))
+                return False
+            self.write(tone.paint(values), tone.became, stroke)
+            return True
+        if len(values) != space.channels:
+            # It stays, and is the present colour all the same.
+            self.remember(stroke, paint_of(space, values, state.intent, None, 0, None))
+            raise ValueError(_TOO_FEW)
         if given is None:
             return self.set_colour(stroke, space, values)
-        name = pikepdf.Name(add_default_space(self.resources, SIMPLE[operator].family, given))
+        family = SIMPLE[ops.word(i)].family
+        name = pikepdf.Name(add_default_space(self.resources, family, given))
         if not self.set_colour(stroke, space, values, name, selects=True):
             # Its numbers stay, and with them what they mean: the default space goes.
             self.emit([name], "CS" if stroke else "cs")
-            self.put(self.ops.raw(i) + (b"SCN" if stroke else b"scn"))
+            self.put(ops.raw(i) + (b"SCN" if stroke else b"scn"))
         return True
+
+    def _space_of(self, operator: str) -> _Device:
+        space = read_space(pikepdf.Name(f"/{SIMPLE[operator].label}"), self.resources)
+        given = self._lost_default(operator)
+        tones = self._colours.tones(space, self.state.intent) if given is None else None
+        return operator.isupper(), space, given, tones
 
     def _values(self, i: int) -> tuple[float, ...]:
         """An operator's operands as numbers; raises BadDocument where they are none."""
-        operands = self.ops.operands(i)
-        return tuple(operands if self.ops.is_plain(i) else numbers(operands))
+        plain = self.ops.plain(i)
+        return plain if plain is not None else tuple(numbers(self.ops.operands(i)))
 
     def _lost_default(self, operator: str) -> Any:
         """The default space that an operator's colours are in and that the result will not have."""
@@ -300,19 +348,29 @@ class ContentWalk(Setting):
     ) -> None:
         """List a painted colour, and stop where the policy says so.
 
-        at : the operator before which a colour may still be set for it, None for the one at hand.
+        at : the operator that paints a path, None for anything else.
         """
+        if paint.tone is not None:
+            watch = self.walk.watch
+            if watch is not None and watch.looks:
+                watch.painted(self, paint, kind, box, side)
+            self.walk.meet(paint, kind, box)
+            return
         space = paint.space
         objects, size = "vectors", None
         if self.painter.tells_apart:
             objects, size = self.subject(kind, side)
-            paint = fit(self, paint, objects, size, side, at)
+            # A colour has to be set before the path begins.
+            begun = self.laid.began(at) if at is not None else None
+            paint = fit(self, paint, objects, size, side, begun)
         if paint.unset and self.state.unset_used is not None:
             self.state.unset_used.add(side)
         if self.walk.watch is not None and self.walk.watch.looks:
             self.walk.watch.painted(self, paint, kind, box, side)
         if space.family == "pattern":
             return
+        if len(paint.values) != space.channels:
+            raise ValueError(_TOO_FEW)
         painter = self.painter
         decision = painter.decision(objects, space, size)
         if decision.stops:

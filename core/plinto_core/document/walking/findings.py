@@ -14,6 +14,7 @@ from plinto_core.document.reports.report import (
     PolicyReport,
 )
 from plinto_core.document.rules.policy import OutputPolicy
+from plinto_core.document.rules.tones import Met
 from plinto_core.document.walking.watch import Watch
 from plinto_core.words import Said
 
@@ -42,9 +43,12 @@ class Findings:
         apart: tuple[bool, bool] = (False, False),
     ) -> None:
         self._watch = watch
+        self._vectors_watched = watch is not None and "vector total" in watch.limits
         self._apart = apart
         self.listed: list[Item] = []
         self.left_out = 0
+        self.met: list[Met] = []
+        """of the page at hand"""
         self.stops = 0
         self.over_tac = 0
         self.tac_before: float | None = None
@@ -57,7 +61,7 @@ class Findings:
         self._tac = tac
         self._moved: Counter[float] = Counter()
         self._unknown = 0
-        self._flow: Counter[tuple[str, str, str, int, str, str]] = Counter()
+        self._flow: Counter[tuple[str, str, bool, tuple[str, ...], int, str, str]] = Counter()
         self._unhandled: dict[Unhandled, None] = {}
 
     def close_page(self, items: list[Item]) -> None:
@@ -68,16 +72,40 @@ class Findings:
         for item in items:
             if item.kind != "image":
                 self.count(item)
+        for met in self.met:
+            self._add(met)
+        self.met.clear()
+
+    @property
+    def full(self) -> bool:
+        """Whether no further object is listed or looked at, but only counted."""
+        return len(self.listed) >= MOST_ITEMS and not self._vectors_watched
+
+    def _add(self, met: Met) -> None:
+        """As `count`, of objects that no Item was made of; nobody asked how far their colours move."""
+        tone = met.tone
+        facts = tone.shared.facts
+        self._total(tone.tac, tone.tac_after)
+        self._flow[
+            facts["family"], met.kind, False, facts["spot"], facts["rule"], facts["action"], met.outcome
+        ] += met.count  # fmt: skip
+        self.left_out += 1
+
+    def _total(self, before: float | None, after: float | None) -> None:
+        if before is not None:
+            self.tac_before = max(self.tac_before or 0.0, before)
+        if after is not None:
+            self.tac_after = max(self.tac_after or 0.0, after)
+            self.over_tac += self._tac is not None and after > self._tac + 0.5
 
     def count(self, item: Item) -> None:
         """Add an object to the figures."""
         self.stops += item.stopped
-        if self._watch is not None:
+        if self._watch is not None and (item.kind == "image" or self._vectors_watched):
             self._watch.item(item)
-        self.tac_before = _higher(self.tac_before, item.tac)
-        self.tac_after = _higher(self.tac_after, item.tac_after)
-        self.over_tac += self._tac is not None and (item.tac_after or 0) > self._tac + 0.5
-        self.spots.update(item.spot)
+        self._total(item.tac, item.tac_after)
+        if item.spot:
+            self.spots.update(item.spot)
         if item.kind == "group" and item.family == "RGB":
             self.blended_in_rgb.add(item.page)
         if item.kind not in _GROUPS:
@@ -86,24 +114,17 @@ class Findings:
             self._unknown += item.count
         else:
             self._moved[round(item.de00, 2)] += item.count
-        outcome = "stopped" if item.stopped else item.outcome
-        key = (
-            item.family,
-            self._group(item),
-            ", ".join(item.spot),
-            item.rule,
-            item.action,
-            outcome,
-        )
-        self._flow[key] += item.count
+        self._flow[
+            item.family, item.kind, item.bits == 1, item.spot, item.rule, item.action, item.outcome
+        ] += item.count  # fmt: skip
 
-    def _group(self, item: Item) -> str:
+    def _group(self, kind: str, one_bit: bool) -> str:
         """The kind of objects that an item is counted with: as fine as the policy's rules are."""
-        if item.kind == "image" and item.bits == 1 and self._apart[1]:
+        if kind == "image" and one_bit and self._apart[1]:
             return "line art"
-        if item.kind in ("text", "vector") and self._apart[0]:
-            return "text" if item.kind == "text" else "vectors"
-        return _GROUPS[item.kind]
+        if kind in ("text", "vector") and self._apart[0]:
+            return "text" if kind == "text" else "vectors"
+        return _GROUPS[kind]
 
     def note(self, found: Unhandled) -> None:
         """List something that is left as it is; the same thing once a page."""
@@ -117,6 +138,10 @@ class Findings:
     @property
     def flow(self) -> tuple[FlowRow, ...]:
         """How many objects of each kind and space meet which rule and come out as what."""
+        rows: Counter[tuple[str, str, str, int, str, str]] = Counter()
+        for (space, kind, one_bit, spot, rule, action, outcome), count in self._flow.items():
+            said = "stopped" if action == "stop" else outcome
+            rows[space, self._group(kind, one_bit), ", ".join(spot), rule, action, said] += count
         return tuple(
             FlowRow(
                 space=space,
@@ -127,7 +152,7 @@ class Findings:
                 outcome=outcome,
                 count=count,
             )
-            for (space, objects, spot, rule, action, outcome), count in sorted(self._flow.items())
+            for (space, objects, spot, rule, action, outcome), count in sorted(rows.items())
         )
 
     @property
@@ -170,7 +195,3 @@ class Findings:
             size_before=path.stat().st_size,
             **known,
         )
-
-
-def _higher(a: float | None, b: float | None) -> float | None:
-    return b if a is None else a if b is None else max(a, b)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import pikepdf
 
 from plinto_core.document.pdf.state import Paint, State
+from plinto_core.document.rules.painting import SOLID
 from plinto_core.document.walking.resources import add_state
 from plinto_core.document.walking.watch import is_white
 
@@ -40,7 +41,7 @@ def mends_white(content: Setting, paint: Paint) -> bool:
 def overprints_black(content: Setting, after: tuple[float, ...], stroke: bool) -> bool:
     """Whether destination values are solid black that the policy has overprint."""
     mapper = content.painter.mapper
-    solid = mapper.only_black(after) and after[mapper.black_ink or 0] >= 0.9995
+    solid = mapper.only_black(after) and after[mapper.black_ink or 0] >= SOLID
     return solid and content.painter.policy.overprint_black and not stroke
 
 

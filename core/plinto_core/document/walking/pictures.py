@@ -333,7 +333,10 @@ class Pictures:
                 del image[key]
         for key, value in (facts | kept).items():
             image[key] = value
-        image.write(data, filter=how["Filter"], decode_parms=how.get("DecodeParms"))
+        if self.walk.shelf is not None:
+            self.walk.shelf.write(image, data, how)
+        else:
+            image.write(data, filter=how["Filter"], decode_parms=how.get("DecodeParms"))
         if shown is not None:
             image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
 

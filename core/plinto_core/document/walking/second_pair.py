@@ -175,7 +175,7 @@ class _Walk(DocumentWalk):
             # Whatever goes wrong goes wrong again in the first process, which knows what to say.
             return None
         self.differences.close()
-        known: list[tuple[tuple[object, ...], Item]] = list(self.known.items())
+        known = [(key, item) for key, item in self.known.items() if isinstance(item, Item)]
         return PageFinds(
             data if self.apply else None,
             known,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from plinto_core.document.pdf.state import box_of
+from plinto_core.document.pdf.state import box_between
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -15,15 +15,14 @@ def show_text(content: ContentWalk, operator: int) -> None:
     mode = content.state.render_mode
     if mode in (3, 7):
         return
-    if content.walk.watch is not None:
-        content.walk.watch.font(content.walk.page, content.state.font)
+    state, walk = content.state, content.walk
+    if walk.watch is not None:
+        walk.watch.font(walk.page, state.font)
     x, y, content.text_scale = content.laid.text(operator)
-    size = content.state.text_size * content.text_scale
+    size = state.text_size * content.text_scale
     length = content.ops.length(operator)
-    box = box_of(
-        content.state.ctm, [(x, y - 0.2 * size), (x + 0.5 * size * max(1, length), y + 0.8 * size)]
-    )
+    box = box_between(state.ctm, x, y - 0.2 * size, x + 0.5 * size * max(1, length), y + 0.8 * size)
     if mode in (0, 2, 4, 6):
-        content.use(content.state.fill, "text", box)
+        content.use(state.fill, "text", box)
     if mode in (1, 2, 5, 6):
         content.use(content.state.stroke, "text", box, "stroke")

@@ -17,11 +17,13 @@ from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
+from plinto_core.document.pdf.shelf import Shelf
 from plinto_core.document.pdf.spaces import RGB, read_space
-from plinto_core.document.pdf.state import State, multiply
+from plinto_core.document.pdf.state import Paint, State, multiply
 from plinto_core.document.pdf.tree import inherited, matrix_of
-from plinto_core.document.rules.painting import Painter, shown_values
+from plinto_core.document.rules.painting import FILL, Painter, shown_values
 from plinto_core.document.rules.painting import number as number_of
+from plinto_core.document.rules.tones import Met, Tone, Tones
 from plinto_core.document.walking.ahead import ReadAhead
 from plinto_core.document.walking.content import ContentWalk
 from plinto_core.document.walking.differences import Differences
@@ -71,9 +73,12 @@ class DocumentWalk:
     `weighs` finds out how large it would become, and how far colours move."""
 
     def __init__(
-        self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool, weighs: bool = False
-    ) -> None:
+        self, pdf: pikepdf.Pdf, painter: Painter, *, apply: bool, weighs: bool = False,
+        shelf: Shelf | None = None,
+    ) -> None:  # fmt: skip
         self.pdf = pdf
+        self.shelf = shelf
+        """where large streams that were made wait for the document to be saved, None for in memory"""
         checks = painter.policy.checks
         self.watch = Watch(checks) if checks else None
         """None where the policy makes no checks"""
@@ -81,6 +86,10 @@ class DocumentWalk:
         self.apply = apply
         self.weighs = weighs
         self.differences = Differences(painter.mapper)
+        self.tones = (
+            None if painter.tells_apart or painter.mapper.family not in FILL else Tones(painter)
+        )
+        """None where a colour alone does not say what becomes of it, or what is to be written"""
         self.pictures = Pictures(self)
         self._ahead = ReadAhead(self)
         self.items: list[Item] = []
@@ -98,7 +107,7 @@ class DocumentWalk:
         self._done: dict[tuple[int, int], tuple[bool, ...]] = {}
         """forms that were walked, and which rules for layers held where"""
         self._mirrored: set[tuple[int, int]] = set()
-        self.known: dict[tuple[object, ...], Item] = {}
+        self.known: dict[tuple[object, ...], Item | Met] = {}
 
     @property
     def page(self) -> int:
@@ -333,6 +342,24 @@ class DocumentWalk:
         if item.box is not None and known.box is not None:
             a, b = known.box, item.box
             known.box = (min(a[0], b[0]), min(a[1], b[1]), max(a[2], b[2]), max(a[3], b[3]))
+
+    def meet(self, paint: Paint, kind: str, box: Box | None) -> None:
+        """Keep or count an object in a colour that was set by a tone."""
+        tone: Tone = paint.tone
+        key = (self._page_at_hand, kind, paint.space.key, paint.values, tone.shared.rule)
+        known = self.known.get(key)
+        if known is not None:
+            known.count += 1
+            known.box = union(known.box, box)
+            return
+        if self.found.full and not self.weighs:
+            met = self.known[key] = Met(tone, kind, box)
+            self.found.met.append(met)
+            return
+        item = self.known[key] = tone.item(self._page_at_hand, kind, box)
+        self.items.append(item)
+        if self.weighs:
+            self.differences.note(item, paint.space, paint.values, tone.became)
 
     def again(self, key: tuple[object, ...], box: Box | None) -> bool:
         """Count one more of an item this page has already; False where it is the first."""

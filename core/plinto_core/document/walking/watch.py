@@ -52,9 +52,6 @@ class Watch:
         lines = {"hairlines", "mixed lines"} & self.limits.keys()
         self.looks = bool(lines or {"mixed text", "white overprints"} & self.limits.keys())
         """whether any check looks at what is painted"""
-        self._totals = bool(
-            {"coarse line art", "coarse images", "image total", "vector total"} & self.limits.keys()
-        )
         self._font: tuple[int, Any] = 0, None
         """the page and font that were looked at last"""
         self._mixed: dict[tuple[str, tuple[float, ...], str | None, int], bool] = {}
@@ -126,8 +123,6 @@ class Watch:
 
     def item(self, item: Item) -> None:
         """An object is known with its resolution and its total ink."""
-        if not self._totals:
-            return
         if item.kind == "image" and item.ppi is not None:
             check: CheckName = "coarse line art" if item.bits == 1 else "coarse images"
             if check in self.limits and item.ppi < self.limits[check]:
