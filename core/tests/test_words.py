@@ -7,6 +7,7 @@ import copy
 import json
 import pickle
 import tomllib
+from functools import cache
 from pathlib import Path
 from string import Formatter
 
@@ -29,13 +30,19 @@ ERRORS = {
 }
 
 
+@cache
+def all_calls() -> dict[str, list[tuple[Path, ast.Call]]]:
+    """Of functions by their bare name, in the whole core."""
+    found: dict[str, list[tuple[Path, ast.Call]]] = {}
+    for path in sorted(CORE.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
+                found.setdefault(node.func.id, []).append((path, node))
+    return found
+
+
 def calls(name: str) -> list[tuple[Path, ast.Call]]:
-    return [
-        (path, node)
-        for path in sorted(CORE.rglob("*.py"))
-        for node in ast.walk(ast.parse(path.read_text()))
-        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == name
-    ]
+    return all_calls().get(name, [])
 
 
 def fields(entry: dict[str, str]) -> set[str]:

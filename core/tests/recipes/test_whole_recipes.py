@@ -82,8 +82,8 @@ def test_black_of_a_region_is_remade_while_the_colour_stays(
     assert np.percentile(error, 99) <= 1.0
 
 
-@pytest.mark.parametrize("bits", [8, 16])
-def test_no_pixel_exceeds_the_tac_whatever_follows(picture, tmp_path, resolve, bits) -> None:
+def test_no_pixel_exceeds_the_tac_whatever_follows(picture, tmp_path, resolve) -> None:
+    """In 8 bits, where rounding adds the most."""
     report, path = run(
         picture, tmp_path, resolve, ink_rules={"tac": 200, "black": {"method": "ucr"}},
         plates={"C": {"curve": [[0, 0], [50, 80], [100, 100]]}, "K": {"minimum": 3, "cut": 1}},
@@ -91,9 +91,9 @@ def test_no_pixel_exceeds_the_tac_whatever_follows(picture, tmp_path, resolve, b
             {"chroma": 60, "lightness": -50, "region": {**LEFT, "softness": 30}},
             {"region": {**LEFT, "corners": [[20, 20], [80, 30], [40, 90]], "softness": 20}, "black": {"method": "maximum"}},
         ],
-        delivery={"bits": bits},
+        delivery={"bits": 8},
     )  # fmt: skip
-    inks = read(path).astype(float) / (65535 if bits == 16 else 255)
+    inks = read(path).astype(float) / 255
     assert inks.sum(axis=2).max() * 100 <= 200.5
     assert report.tac.max == pytest.approx(inks.sum(axis=2).max() * 100, abs=0.01)
 
