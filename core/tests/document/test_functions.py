@@ -122,6 +122,17 @@ def test_endless_functions_are_refused() -> None:
         read_function(inner)
 
 
+def test_what_tells_deep_functions_apart_has_an_end_as_well() -> None:
+    inner = pikepdf.Dictionary(FunctionType=2)
+    for _ in range(functions._DEEPEST - 1):
+        inner = pikepdf.Dictionary(Functions=inner)
+    assert functions.digest_of(inner)
+    for _ in range(2):
+        inner = pikepdf.Dictionary(Functions=inner)
+    with pytest.raises(BadDocument, match="nested"):
+        functions.digest_of(inner)
+
+
 def test_functions_of_too_many_samples_are_refused_before_they_are_read(pdf, monkeypatch) -> None:
     monkeypatch.setattr(functions, "_MOST_SAMPLES", 12)
 

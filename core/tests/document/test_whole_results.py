@@ -14,8 +14,9 @@ from pikepdf import Array, Name
 
 from corpus import stream
 from paperwork import Paper, operations
-from plinto_core.document import OutputPolicy, dry_run, inventory, run_policy
+from plinto_core.document import OutputPolicy, dry_run, inventory, parse_policy, run_policy
 from plinto_core.document.rules.policy import template
+from plinto_core.document.walking import walk
 from plinto_core.errors import BadDocument, CoreError
 
 LEAVE_ALL: dict[str, Any] = {"destination": "press", "rules": []}
@@ -192,3 +193,21 @@ def test_no_pdf_at_all_is_refused(tmp_path, resolve) -> None:
         run_policy(
             template("textile-transfer", "press"), tmp_path / "no.pdf", tmp_path / "o.pdf", resolve
         )
+
+
+def test_forms_in_forms_have_an_end(tmp_path, resolve) -> None:
+    """What lies deeper stays as it is, and is said."""
+    paper = Paper()
+    inner = None
+    for level in range(20):
+        content = f"1 0 {level / 100} rg 0 0 9 9 re f" + (" /Fm Do" if inner is not None else "")
+        made = pikepdf.Stream(paper.pdf, content.encode(), Subtype=Name.Form, BBox=[0, 0, 9, 9])
+        if inner is not None:
+            made.Resources = pikepdf.Dictionary(XObject=pikepdf.Dictionary(Fm=inner))
+        inner = paper.pdf.make_indirect(made)
+    paper.put("/XObject", "/Fm", inner)
+    path = paper.save(tmp_path / "in.pdf", "/Fm Do")
+    policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
+    report = run_policy(policy, path, tmp_path / "out.pdf", resolve)
+    assert [n.reason.code for n in report.not_handled] == ["document.forms-deep"]
+    assert len(report.objects) == walk.DEEPEST + 1

@@ -167,6 +167,14 @@ def test_the_report_names_what_misses_its_aim(press) -> None:
     assert parse_aim(aim.model_dump(mode="json")) == aim
 
 
+def test_an_aim_of_a_profile_has_its_name_short_and_on_one_line(coated, monkeypatch) -> None:
+    for description, name in (
+        ("Coated  stock\n2", "Coated stock 2"), ("A" * 140, "A" * 100), (" ", "A profile"),
+    ):  # fmt: skip
+        monkeypatch.setattr(type(coated), "description", description)
+        assert aim_of_profile(coated).name == name
+
+
 def test_what_misses_by_just_the_tolerance_holds() -> None:
     curve = InkTones(
         name="C", asked=[0, 100], printed=[0, 126], increase_50=13, increase_max=13, increase_at=50,

@@ -10,6 +10,8 @@ import pikepdf
 import pypdfium2
 import pytest
 from handmade import cmyk_profile, ink_profile, simple_print, tinting_profile
+from reportlab.graphics.shapes import Group, Line, PolyLine, String
+from reportlab.lib.units import mm
 
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
@@ -18,7 +20,7 @@ from plinto_core.examination.fidelity import picture_trip, printable, round_trip
 from plinto_core.examination.findings import judge_neutrals, judge_totals, judge_white
 from plinto_core.examination.inside import content_of
 from plinto_core.examination.neutrals import neutrals, runs
-from plinto_core.examination.page import examination_pdf
+from plinto_core.examination.page import _drawn, examination_pdf
 from plinto_core.examination.reach import reaches, solid_lab
 from plinto_core.examination.report import colour_findings, examine
 from plinto_core.examination.tones import ink_tones
@@ -254,6 +256,43 @@ def test_the_report_as_pages_says_the_figures(coated, tmp_path) -> None:
         update={"holds": {**found.holds, "description": "<b>&\u4e2d</font>"}}
     )
     assert examination_pdf(hostile, {}).startswith(b"%PDF")
+
+
+def test_greys_are_drawn_between_their_axes(coated) -> None:
+    """What is said of the axes stands outside the drawing of the inks, at the height it speaks of."""
+    found = _drawn(neutrals(coated, "relative"))
+    strings = [s for s in _inner(found) if isinstance(s, String)]
+    lines = [s for s in _inner(found) if isinstance(s, Line)]
+    bottom, middle, top = sorted(line.y1 for line in lines)[-3:]
+    assert middle - bottom == pytest.approx(top - middle)
+    at = {s.text: s for s in strings}
+    for said, height in (("0", bottom), ("50", middle), ("100", top)):
+        assert at[said].y == pytest.approx(height, abs=3)
+        assert at[said].x < lines[0].x1
+    left, right = lines[0].x1, lines[0].x2
+    for lightness in (100, 75, 50, 25, 0):
+        label = at[f"L* {lightness}"]
+        assert bottom - 12 < label.y < bottom
+        assert label.x == pytest.approx(left + (100 - lightness) / 100 * (right - left))
+    for name in "CMYK":
+        assert right < at[name].x < found.width
+        assert bottom - 3 <= at[name].y <= top
+    raised = next(s for s in strings if s.text.startswith("+"))
+    assert 6 * mm < raised.y < bottom
+    for line in (s for s in _inner(found) if isinstance(s, PolyLine)):
+        xs, ys = line.points[::2], line.points[1::2]
+        assert min(xs) >= left - 0.01
+        assert max(xs) <= right + 0.01
+        assert max(ys) <= top + 0.01
+        assert min(ys) >= 0
+
+
+def _inner(group) -> list:
+    return [
+        part
+        for child in group.contents
+        for part in (_inner(child) if isinstance(child, Group) else [child])
+    ]
 
 
 def test_six_inks_are_examined_and_printed_for() -> None:

@@ -14,6 +14,7 @@ import numpy as np
 import pytest
 
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
+from plinto_core.inks.black import _by_share
 from plinto_core.inks.separation import PRESENT, Method
 
 KEPT = Path(__file__).parent / "golden" / "curves.json"
@@ -88,3 +89,23 @@ def test_the_methods_differ_where_they_are_meant_to() -> None:
     # "neutral" works on greys and lets go of colours
     near, far = (np.array(kept["neutral, reach 10"][c]["K"]) for c in ("0", "20"))
     assert near[5] > far[5] + 2
+
+
+@pytest.mark.parametrize(
+    ("missed", "ends"),
+    [
+        ([0, 0, 0, 0, 0], (0.0, 1.0)),
+        ([0, 0, 0, 1, 5], (0.0, 0.5 + 0.25 * 0.25)),
+        ([3, 0.5, 0, 0, 0], (0.25 + 0.25 * 0.5, 1.0)),
+        ([0.75, 0.125, 0.125, 2.125, 9], (0.25 - 0.25 * 0.2, 0.5 + 0.25 * 0.0625)),
+        ([4, 3.75, 4.75, 6, 8], (0.25 - 0.05, 0.25 + 0.0125)),
+    ],
+)
+def test_tones_begin_and_cease_between_the_levels(missed, ends) -> None:
+    """Where the distance passes 0.25, or the least there is and 0.05; by its own share of the step."""
+    tones, grey = np.linspace(0, 1, 5), np.array([50.0, 40, 30, 20, 10])
+    found = _by_share(tones, grey, np.array(missed, float))
+    assert (found[0], found[-1]) == pytest.approx(ends, abs=1e-9)
+    assert (np.diff(found) >= 0).all()
+    if missed == [0, 0, 0, 0, 0]:
+        assert found == pytest.approx(np.linspace(0, 1, len(found)))

@@ -101,7 +101,9 @@ def test_what_is_nearly_met_is_met(forward) -> None:
     aims = forward.lab_of(inks)
     there = separate(forward, aims, InkRules(tac=300), starts=inks, keep_black=True)
     np.testing.assert_allclose(there.inks, inks, atol=1e-9)
-    near = separate(forward, aims + np.array([0.005, 0, 0]), InkRules(tac=300), starts=inks, keep_black=True)
+    near = separate(
+        forward, aims + np.array([0.005, 0, 0]), InkRules(tac=300), starts=inks, keep_black=True
+    )
     assert near.missed.max() < 1e-4
     assert (np.abs(near.inks - inks).max(axis=1) > 1e-6).all()
 

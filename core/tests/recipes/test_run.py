@@ -12,6 +12,7 @@ from plinto_core.errors import BadProfile, BadRecipe, Cancelled
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.route import route_for
+from plinto_core.recipes.run import _Measure
 from plinto_core.transform import convert, lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -80,6 +81,12 @@ def test_no_pixel_exceeds_the_tac(tmp_path, picture, resolve, tac, bits, black) 
     inks = tifffile.imread(tmp_path / "out.tif").astype(float) / (65535 if bits == 16 else 255)
     assert inks.sum(axis=-1).max() * 100 <= tac + 0.5
     assert report.tac.max <= tac + 0.5
+
+
+@pytest.mark.parametrize(("size", "step"), [((400, 400), 1), ((3000, 2000), 5), ((40, 200_000), 6)])
+def test_figures_are_of_about_two_hundred_thousand_pixels(size, step) -> None:
+    """Whatever the shape of the picture."""
+    assert _Measure(size, 8).step == step
 
 
 def test_mirror_negative_and_bare_numbers(tmp_path, picture, resolve) -> None:

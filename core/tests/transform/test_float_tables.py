@@ -115,6 +115,13 @@ def test_damaged_ones_are_refused(data: bytes) -> None:
         parse_elements(data)
 
 
+def test_a_grid_of_more_numbers_than_any_has_is_refused_unread() -> None:
+    huge = mpet(4, 1, b"clut" + bytes(4) + b"\0\4\0\1" + b"\xff" * 4 + bytes(12))
+    with pytest.raises(BadProfile) as told:
+        parse_elements(huge)
+    assert told.value.said.code == "icc.table-numbers"
+
+
 def test_they_go_before_the_other_tables(floats, coated_v4) -> None:
     inks = samples(4)
     assert np.allclose(lab_of_device(floats, inks), bolder(inks), atol=1e-4)

@@ -173,6 +173,9 @@ def test_every_kind_of_colour_is_probed() -> None:
     assert np.ptp(probes(3)["greys"], axis=1).max() == 0
     assert (probes(3)["darks"].mean(axis=0) < 0.3).all()
     assert (probes(4)["single inks"] > 0).sum(axis=1).max() == 1
+    ramp = np.linspace(0, 1, len(probes(3)["near-greys"]))[:, None]
+    away = np.abs(probes(3)["near-greys"] - ramp)
+    assert 0.029 < away.max() <= 0.03, "what a camera leaves of a cast"
 
 
 @pytest.mark.parametrize(
