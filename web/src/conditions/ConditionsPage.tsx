@@ -8,6 +8,7 @@ import { Swatch } from "../plots/Swatch";
 import { conditionsQuery } from "../queries/conditions";
 import { Shell } from "../shell";
 import { Explained, Notice } from "../ui";
+import { library } from "../ui/cells";
 import { number } from "../ui/numbers";
 import { ConditionDetail } from "./ConditionDetail";
 import { NewCondition } from "./NewCondition";
@@ -169,24 +170,8 @@ export function ConditionsPage() {
                 component="table"
                 aria-label="Conditions"
                 sx={{
-                  width: "100%",
-                  borderCollapse: "collapse",
-                  fontSize: 13,
-                  "& th": {
-                    textAlign: "left",
-                    fontWeight: 600,
-                    fontSize: 12,
-                    color: "text.secondary",
-                    py: 0.5,
-                    pr: 1.5,
-                  },
-                  "& td": {
-                    borderTop: 1,
-                    borderColor: "divider",
-                    py: 0.75,
-                    pr: 1.5,
-                    verticalAlign: "top",
-                  },
+                  ...library,
+                  "& td": { ...library["& td"], py: 0.75 },
                   "& td:first-of-type, & th:first-of-type": { pl: 1.25 },
                 }}
               >

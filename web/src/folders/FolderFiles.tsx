@@ -3,6 +3,7 @@ import { Box, LinearProgress, Typography } from "@mui/material";
 import type { Folder } from "../api";
 import { Explained } from "../ui";
 import { bytes, moment, span } from "../ui";
+import { list } from "../ui/cells";
 
 type File = Folder["files"][number];
 
@@ -21,25 +22,7 @@ export function FolderFiles({ files, settling }: { files: File[]; settling: stri
   if (files.length === 0 && settling.length === 0)
     return <Typography color="text.secondary">Nothing has come yet.</Typography>;
   return (
-    <Box
-      component="table"
-      aria-label="Files"
-      sx={{
-        width: "100%",
-        borderCollapse: "collapse",
-        fontSize: 12.5,
-        bgcolor: "background.paper",
-        "& td, & th": {
-          borderTop: 1,
-          borderColor: "divider",
-          px: 1,
-          py: 0.6,
-          textAlign: "left",
-          verticalAlign: "top",
-        },
-        "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 },
-      }}
-    >
+    <Box component="table" aria-label="Files" sx={list}>
       <thead>
         <tr>
           <th>

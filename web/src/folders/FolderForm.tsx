@@ -4,23 +4,14 @@ import { useQuery } from "@tanstack/react-query";
 import { type FolderChange } from "../api";
 import { policiesQuery } from "../queries/policies";
 import { printersQuery } from "../queries/printers";
-import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
+import { type EditorProps, Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { Toggle } from "../ui/controls";
-
-interface Props {
-  start: FolderChange;
-  error: Error | null;
-  onKeep: (draft: FolderChange) => unknown;
-  /** Keeps it over what somebody else changed meanwhile. */
-  onAnyway: (draft: FolderChange) => void;
-  onClose: () => void;
-}
 
 const named = (draft: FolderChange) =>
   draft.name.trim() ? {} : { name: "A folder needs a name." };
 
 /** What a watched folder does with its files. */
-export function FolderForm({ start, error, onKeep, onAnyway, onClose }: Props) {
+export function FolderForm({ start, error, onKeep, onAnyway, onClose }: EditorProps<FolderChange>) {
   const form = useDraft<FolderChange>(start, onKeep, named);
   const { draft, put } = form;
   const policies = useQuery(policiesQuery);

@@ -7,26 +7,23 @@ import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
-import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
+import { type EditorProps, Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { RollLine } from "./RollLine";
 import { MANAGERS, STATIONS } from "./words";
 
-interface Props {
-  start: MediumChange;
-  error: Error | null;
-  onKeep: (draft: MediumChange) => unknown;
-  /** Keeps it over what somebody else changed meanwhile. */
-  onAnyway: (draft: MediumChange) => void;
-  onClose: () => void;
-}
-
 const named = (draft: MediumChange) =>
   draft.name.trim() ? {} : { name: "A medium needs a name." };
 
 /** A medium being edited; the guard's answer follows every change. */
-export function MediumEditor({ start, error, onKeep, onAnyway, onClose }: Props) {
+export function MediumEditor({
+  start,
+  error,
+  onKeep,
+  onAnyway,
+  onClose,
+}: EditorProps<MediumChange>) {
   const form = useDraft<MediumChange>(start, onKeep, named);
   const { draft, put } = form;
   const [making, setMaking] = useState(false);

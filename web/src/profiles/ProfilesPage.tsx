@@ -10,6 +10,7 @@ import { keys } from "../queries/keys";
 import { receiveProfiles } from "../queries/upload";
 import { Shell } from "../shell";
 import { Explained, Notice, Pick } from "../ui";
+import { library } from "../ui/cells";
 import { FileInput } from "../ui/FileInput";
 import { number } from "../ui/numbers";
 
@@ -186,30 +187,7 @@ export function ProfilesPage() {
           </Typography>
         )}
         {rows.length > 0 && (
-          <Box
-            component="table"
-            aria-label="Profiles"
-            sx={{
-              width: "100%",
-              borderCollapse: "collapse",
-              fontSize: 13,
-              "& th": {
-                textAlign: "left",
-                fontWeight: 600,
-                fontSize: 12,
-                color: "text.secondary",
-                py: 0.5,
-                pr: 1.5,
-              },
-              "& td": {
-                borderTop: 1,
-                borderColor: "divider",
-                py: 0.6,
-                pr: 1.5,
-                verticalAlign: "top",
-              },
-            }}
-          >
+          <Box component="table" aria-label="Profiles" sx={library}>
             <thead>
               <tr>
                 <th>Name</th>

@@ -7,6 +7,7 @@ import { keys } from "../queries/keys";
 import { queueQuery } from "../queries/queue";
 import { Shell } from "../shell";
 import { Notice } from "../ui";
+import { list } from "../ui/cells";
 import { type Act, QueueRow } from "./QueueRow";
 import { RecordPanel } from "./RecordPanel";
 
@@ -54,25 +55,7 @@ export function QueuePage() {
       {rows.length === 0 ? (
         <Typography color="text.secondary">{empty}</Typography>
       ) : (
-        <Box
-          component="table"
-          aria-label={label}
-          sx={{
-            width: "100%",
-            borderCollapse: "collapse",
-            fontSize: 12.5,
-            bgcolor: "background.paper",
-            "& td, & th": {
-              borderTop: 1,
-              borderColor: "divider",
-              px: 1,
-              py: 0.6,
-              textAlign: "left",
-              verticalAlign: "top",
-            },
-            "& th": { fontWeight: 600, color: "text.secondary", py: 0.35 },
-          }}
-        >
+        <Box component="table" aria-label={label} sx={list}>
           <thead>
             <tr>
               {columns.map((c) => (

@@ -10,6 +10,16 @@ import type { Draft } from "./useDraft";
 
 const Shown = createContext<Draft<FieldValues> | null>(null);
 
+/** What whoever edits a thing that others may change is given. */
+export interface EditorProps<T> {
+  start: T;
+  error: Error | null;
+  onKeep: (draft: T) => unknown;
+  /** Keeps it over what somebody else changed meanwhile. */
+  onAnyway: (draft: T) => void;
+  onClose: () => void;
+}
+
 interface FormProps<T extends FieldValues> {
   of: Draft<T>;
   label: string;

@@ -3,7 +3,7 @@ export { ClashNotice } from "./ClashNotice";
 export * from "./controls";
 export { Evenness } from "./Evenness";
 export { Explained } from "./Explained";
-export { Form, FormEnd, FormLine, FormRow } from "./Form";
+export { type EditorProps, Form, FormEnd, FormLine, FormRow } from "./Form";
 export { later } from "./later";
 export type { Figure } from "./meanings";
 export { Notice } from "./Notice";
