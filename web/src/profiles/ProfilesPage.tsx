@@ -12,7 +12,7 @@ import { Shell } from "../shell";
 import { Explained, Notice, Pick } from "../ui";
 import { library } from "../ui/cells";
 import { FileInput } from "../ui/FileInput";
-import { number } from "../ui/numbers";
+import { bytes, number } from "../ui/numbers";
 
 const ORIGINS: Record<string, string> = {
   standard: "standard space",
@@ -26,8 +26,6 @@ const ORIGINS: Record<string, string> = {
 const FILTERS = { all: "all", own: "your own", common: "with Plinto" };
 type Filter = keyof typeof FILTERS;
 const common = (p: Profile) => p.origin === "standard" || p.origin === "shipped";
-const sizeOf = (bytes: number) =>
-  bytes < 1e6 ? `${number(bytes / 1e3, 0)} kB` : `${number(bytes / 1e6)} MB`;
 
 /** Whether a profile answers to what was typed. */
 export const answers = (p: Profile, typed: string) => {
@@ -252,7 +250,7 @@ export function ProfilesPage() {
                   <td data-explained="">{p.facts?.version}</td>
                   <td>{p.facts?.maker || "–"}</td>
                   <td data-explained="">{p.facts?.created || "–"}</td>
-                  <td data-explained="file_size">{p.facts && sizeOf(p.facts.size)}</td>
+                  <td data-explained="file_size">{p.facts && bytes(p.facts.size)}</td>
                   <td>{ORIGINS[p.origin] ?? p.origin}</td>
                   <td>{usedBy(p) || "–"}</td>
                 </Box>
