@@ -52,7 +52,7 @@ from plinto_core.transform.encoding import lab_to_unit
 from plinto_core.transform.link import grid_nodes
 from plinto_core.words import say
 
-SIZES: dict[str, tuple[int, int]] = {"small": (9, 17), "medium": (17, 33), "large": (21, 45)}
+SIZES: dict[str, tuple[int, int]] = {"small": (9, 25), "medium": (17, 33), "large": (21, 45)}
 """Grid points of A2B and B2A tables per input."""
 
 

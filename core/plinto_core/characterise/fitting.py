@@ -15,6 +15,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
@@ -26,6 +27,9 @@ from plinto_core.inks.forward import BLACK, TAC_MARGIN, ForwardTable
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import separate
 from plinto_core.kernels.fit import changes, scatter
+from plinto_core.transform.chain import lab_of_device
+from plinto_core.transform.link import grid_nodes
+from plinto_core.transform.standard_spaces import standard_profile
 
 Aims = Callable[[Floats], Floats]
 
@@ -53,9 +57,12 @@ _ENOUGH = 12_000
 _IN_CELL = np.array(
     [[0.25, 0.25, 0.25], [0.75, 0.75, 0.25], [0.75, 0.25, 0.75], [0.25, 0.75, 0.75]]
 )
-_FEW_NODES = 17
 _DARK = 3
-"""Layers of cells next to black, L* 0 to 7 or 9, where tables of more nodes need it too."""
+"""Layers of cells next to black that tables of mapped colours are fitted in, L* 0 to 5 or 10."""
+_ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.3, 0.7, 5.0
+"""Steps of RGB from which the darks and the lights of mapped tables are taken, up to and from which
+value of every channel, and their weight: the few colours there that pictures have, of which the
+cells' own samples meet hardly any, since most of a cell next to black is nothing an eye sees."""
 _SCHEMES = (False, True)
 """Trilinear and tetrahedral: programs read tables either way."""
 
@@ -91,16 +98,27 @@ def fit_mapped_inks(
     that maps (n, 3) Lab between them.
 
     Only colours that an eye sees are asked for: next to black few nodes are of such, and what the others
-    hold is bent to them. Tables with many nodes are fitted there alone.
+    hold is bent to them. Between the darks and the lights nodes hold their own colours' inks.
     """
     cells = np.zeros((grid.size - 1,) * 3, bool)
-    cells[: _DARK if grid.size > _FEW_NODES else grid.size] = True
-    places = _in_cells(grid, cells)
-    places = places[in_sight(grid.lab(places))]
-    between = aims_of(grid.lab(places))
+    cells[:_DARK] = True
+    dark = grid.lab(_in_cells(grid, cells))
+    dark = dark[in_sight(dark)]
+    lab = np.concatenate([dark, _ends()])
+    weight = np.ones(len(lab))
+    weight[len(dark) :] = _OF_SIGHT
+    between = aims_of(lab)
     found = separate(forward, between, rules).inks
-    samples = _Samples(places, between, found, np.ones(len(places)))
+    samples = _Samples(grid.places(lab), between, found, weight)
     return _fitted(forward, rules, grid, inks, aims, samples)
+
+
+@cache
+def _ends() -> Floats:
+    """(n, 3) Lab of dark and light colours of a wide RGB: what pictures have near black and white."""
+    rgb = grid_nodes(3, _ENDS)
+    rgb = rgb[(rgb.max(axis=1) <= _DARKEST) | (rgb.min(axis=1) >= _LIGHTEST)]
+    return lab_of_device(standard_profile("p3"), rgb)
 
 
 def _fitted(

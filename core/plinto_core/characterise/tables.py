@@ -20,10 +20,22 @@ _CENTRE = 128.0 / 255.0 * 65280.0 / 65535.0
 """Encoded a* = b* = 0; the curves put it on the middle node, so that greys are exact."""
 
 
+_DARKS, _NEUTRALS = 1.1, 1.6
+"""How much finer nodes lie near black and near the greys than if they were spread evenly; more of it
+leaves vivid blues to too few of them."""
+
+
+def _finer(t: Floats, slope: float) -> Floats:
+    """0..1 to 0..1, as steep as `slope` at 0 and 2 - slope at 1."""
+    return np.asarray(slope * t - (slope - 1.0) * t**2)
+
+
 def _lightness_curve() -> SampledCurve:
-    """Spread encoded L* 0..100 over the whole grid; the rest of the code range is white."""
+    """Spread encoded L* 0..100 over the whole grid, finer in the darks; the rest of the code range is
+    white."""
     x = np.linspace(0, 1, _ENTRIES)
-    return SampledCurve(np.minimum(x * 65535.0 / 65280.0, 1.0))
+    t = np.minimum(x * 65535.0 / 65280.0, 1.0)
+    return SampledCurve(_finer(t, _DARKS))
 
 
 def _opponent_curve() -> SampledCurve:
@@ -31,7 +43,7 @@ def _opponent_curve() -> SampledCurve:
     x = np.linspace(0, 1, _ENTRIES)
     low = x < _CENTRE
     t = np.where(low, (_CENTRE - x) / _CENTRE, (x - _CENTRE) / (1 - _CENTRE))
-    shaped = 1.45 * t - 0.45 * t**2
+    shaped = _finer(t, _NEUTRALS)
     return SampledCurve(np.clip(np.where(low, 0.5 - 0.5 * shaped, 0.5 + 0.5 * shaped), 0, 1))
 
 

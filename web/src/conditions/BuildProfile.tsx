@@ -26,7 +26,7 @@ interface Asked {
 const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
 
 const SIZES = {
-  small: "Small, 0.3 MB: previews and mail",
+  small: "Small, 0.5 MB: previews and mail",
   medium: "Medium, 1.5 MB",
   large: "Large, 4 MB: fine gradients",
 } as const;
