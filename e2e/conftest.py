@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import socket
 import sqlite3
 import subprocess
@@ -16,6 +17,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import tifffile
+from filelock import FileLock
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from plinto_core.characterise import BuildSettings, build_profile
@@ -41,22 +43,37 @@ FLAGS = [
 ]
 
 
+COMMAND = [sys.executable, "-m", "plinto_cli.main"]
+
+
+def environment(data: Path) -> dict[str, str]:
+    return {**os.environ, "PLINTO_DATA": str(data)}
+
+
 @pytest.fixture(scope="session")
 def data(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return tmp_path_factory.mktemp("data")
+    """A data folder with the demo, which is made once for all processes that test at the same time."""
+    base = tmp_path_factory.getbasetemp()
+    demo = (base.parent if "PYTEST_XDIST_WORKER" in os.environ else base) / "demo"
+    with FileLock(f"{demo}.lock"):
+        if not demo.exists():
+            made = demo.with_name("demo-in-the-making")
+            shutil.rmtree(made, ignore_errors=True)
+            command = [*COMMAND, "demo"]
+            subprocess.run(command, env=environment(made), check=True, stdout=subprocess.DEVNULL)
+            made.rename(demo)
+    own = tmp_path_factory.mktemp("data")
+    return Path(shutil.copytree(demo, own, dirs_exist_ok=True))
 
 
 @pytest.fixture(scope="session")
 def address(data: Path) -> Iterator[str]:
-    environment = {**os.environ, "PLINTO_DATA": str(data)}
-    command = [sys.executable, "-m", "plinto_cli.main"]
-    subprocess.run([*command, "demo"], env=environment, check=True, stdout=subprocess.DEVNULL)
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     log = (data / "log").open("w")
     server = subprocess.Popen(
-        [*command, "serve", "--port", str(port)], env=environment, stdout=log, stderr=log
+        [*COMMAND, "serve", "--port", str(port)], env=environment(data), stdout=log, stderr=log
     )
     url = f"http://127.0.0.1:{port}"
     for _ in range(240):

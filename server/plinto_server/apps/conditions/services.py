@@ -12,7 +12,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils.text import slugify
 
-from plinto_core.characterise import BuildSettings, build_profile
+from plinto_core.characterise import BuildResult
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.conditions import pack_condition, parse_condition, unpack_condition
 from plinto_core.errors import BadInput
@@ -23,7 +23,6 @@ from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.parts import judge_part
 from plinto_core.inks.editing import with_inks
 from plinto_core.inks.ink_set import InkRole
-from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.recipes import NO_LIMIT
 from plinto_core.recipes.renaming import inks_renamed, renamed_keys, renamed_rules
 from plinto_core.recipes.retarget import ConditionFacts
@@ -247,25 +246,18 @@ def _free_key(name: str) -> str:
     return f"{base}-{secrets.token_hex(4)}"
 
 
-def characterise_simulated(simulated: SimulatedCondition) -> PrintingCondition:
-    """The condition with a profile built from a simulated chart; built once."""
-    details = {
-        "process": simulated.process,
-        "supplies": simulated.supplies,
-        "ticket": simulated.ticket,
-    }
+def known_simulated(simulated: SimulatedCondition) -> PrintingCondition | None:
+    """The condition of a simulated press, if there is one; what older demos lack is filled in."""
     existing = PrintingCondition.objects.filter(key=simulated.key).first()
-    if existing is not None:
-        if not existing.supplies:
-            for name, value in details.items():
-                setattr(existing, name, value)
-            existing.save()
-        return existing
-    result = build_profile(
-        simulated.measured(),
-        parse_ink_rules(simulated.rules),
-        BuildSettings(description=f"{simulated.name} (simulated)"),
-    )
+    if existing is not None and not existing.supplies:
+        for name, value in _details(simulated).items():
+            setattr(existing, name, value)
+        existing.save()
+    return existing
+
+
+def keep_simulated(simulated: SimulatedCondition, result: BuildResult) -> PrintingCondition:
+    """The condition of a simulated press with the profile built for it."""
     return PrintingCondition.objects.create(
         key=simulated.key,
         name=simulated.name,
@@ -274,8 +266,16 @@ def characterise_simulated(simulated: SimulatedCondition) -> PrintingCondition:
         mirror=simulated.mirror,
         profile=store_profile(result.data, "shipped", result.report.model_dump(mode="json")),
         ink_rules=simulated.rules,
-        **details,
+        **_details(simulated),
     )
+
+
+def _details(simulated: SimulatedCondition) -> dict[str, Any]:
+    return {
+        "process": simulated.process,
+        "supplies": simulated.supplies,
+        "ticket": simulated.ticket,
+    }
 
 
 def facts_of(condition: PrintingCondition) -> ConditionFacts:

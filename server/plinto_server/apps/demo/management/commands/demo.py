@@ -11,6 +11,7 @@ from django.core.management.base import BaseCommand
 
 from plinto_core.demo import ARTWORK
 from plinto_core.demo.atlas import star_atlas
+from plinto_core.demo.presses import build_all
 from plinto_core.recipes import parse_recipe
 from plinto_core.simulator import CONDITIONS, FURTHER, PROOFER
 from plinto_core.swatches.files import swatches_of_text
@@ -18,7 +19,11 @@ from plinto_server import store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.artwork.services import import_artwork
 from plinto_server.apps.conditions.models import PrintingCondition
-from plinto_server.apps.conditions.services import characterise_simulated, expose_paper
+from plinto_server.apps.conditions.services import (
+    expose_paper,
+    keep_simulated,
+    known_simulated,
+)
 from plinto_server.apps.folders.services import create_folder
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
@@ -107,6 +112,15 @@ def colour_paths(owner: User, conditions: dict[str, PrintingCondition]) -> None:
 class Command(BaseCommand):
     help = "Set up the demo data; what exists already is left as it is."
 
+    def _conditions(self) -> dict[str, PrintingCondition]:
+        presses = (*CONDITIONS, PROOFER, *FURTHER)
+        known = {press.key: known_simulated(press) for press in presses}
+        missing = [press for press in presses if known[press.key] is None]
+        for press, result in zip(missing, build_all(missing), strict=True):
+            self.stdout.write(f"condition {press.name}")
+            known[press.key] = keep_simulated(press, result)
+        return {key: condition for key, condition in known.items() if condition is not None}
+
     def handle(self, *args: Any, **options: Any) -> None:
         account = settings.DEMO_ACCOUNT
         user, made = get_user_model().objects.get_or_create(username=account["username"])
@@ -115,10 +129,7 @@ class Command(BaseCommand):
             user.save()
         add_standard_profiles()
         judge_stored_profiles()
-        conditions = {}
-        for simulated in (*CONDITIONS, PROOFER, *FURTHER):
-            self.stdout.write(f"condition {simulated.name}")
-            conditions[simulated.key] = characterise_simulated(simulated)
+        conditions = self._conditions()
         expose_paper()
         for drawn in reversed(ARTWORK):
             if Artwork.objects.filter(owner=user, file_name=drawn.file_name).exists():
