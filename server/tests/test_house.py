@@ -78,6 +78,10 @@ def test_what_is_missing_is_asked_and_stops_the_delivery(client, conditions) -> 
     answer = client.post(f"/api/destinations/{one}/deliveries")
     assert answer.status_code == 409
     assert "Answer" in answer.json()["title"]
+    corrected = client.post(f"/api/destinations/{one}/corrected", {}, format="json")
+    assert (corrected.status_code, corrected.json()["title"]) == (409, (
+        "The house rules ask what the artwork's colours mean. Answer that first."
+    ))  # fmt: skip
     body = {"answer": "assign", "profile": "oprgb"}
     job = client.post(f"/api/jobs/{job['id']}/question", body, format="json").json()
     assert job["question"] == ""

@@ -74,6 +74,20 @@ def test_veil_has_its_colour_and_covers_what_does_not_fit(client, destination) -
     assert readout["out_of_gamut"] is True
 
 
+def test_a_hatched_veil_is_lines_of_black_beside_white(client, destination) -> None:
+    ways = {"veil": "hatch", "columns": 120, "rows": 90}
+    bare, veiled = view(client, destination, columns=120, rows=90), view(client, destination, **ways)
+    covered = (view(client, destination, **{**ways, "veil": "123456"}) != bare).any(axis=2)
+    rows, columns = np.nonzero(covered)
+    line = (rows + columns) % rendering.HATCH
+    shown = veiled[covered]
+    assert (shown[line == 0] == 0).all()
+    assert (shown[line == 1] == 255).all()
+    assert (shown[line > 1] == bare[covered][line > 1]).all()
+    assert (veiled[~covered] == bare[~covered]).all()
+    assert {0, 1, 2} <= set(line)
+
+
 def test_distance_map_follows_its_scale(client, destination) -> None:
     shown = view(client, destination, map="distance", columns=120, rows=90)
     r = client.get(f"/api/destinations/{destination}/readout", {"x": 60, "y": 45}).json()

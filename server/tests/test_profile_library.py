@@ -50,7 +50,9 @@ def test_profiles_come_out_of_archives_pictures_and_documents(client, profile_by
         bundle.writestr("two.icm", second)
         bundle.writestr("again.icc", first)
         bundle.writestr("read me.txt", "nothing")
-    found = receive(client, archive.getvalue(), "profiles.zip").json()
+    answer = receive(client, archive.getvalue(), "profiles.zip")
+    assert answer.status_code == 201
+    found = answer.json()
     assert {p["sha256"] for p in found} == {Profile(d).digest for d in (first, second)}
     picture = io.BytesIO()
     embedded = dated(standard_profile("p3").data, 2013)

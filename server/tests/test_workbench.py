@@ -209,6 +209,17 @@ def test_ink_figures_agree_with_the_delivered_plates(client, destination, condit
     assert mean == pytest.approx(found["coverage"]["C"], abs=1)
 
 
+def test_black_that_begins_in_light_tones_is_said_to_look_grainy(client, destination) -> None:
+    late, early = (
+        get(
+            client, destination, "inks",
+            changes=json.dumps({"ink_rules": {"black": {"method": "gcr", "start": start, "strength": 80}}}),
+        )["aids"]["grain"]
+        for start in (50, 0)
+    )  # fmt: skip
+    assert late < 1 < 5 < early
+
+
 def test_black_of_a_region_is_measured(client, destination) -> None:
     region = {"region": LEFT, "black": {"method": "none"}}
     change(client, destination, ink_rules=RULES, corrections=[region])

@@ -60,6 +60,18 @@ def test_embedded_profiles_are_honoured_or_overruled(paper, converted, coated) -
     assert np.abs(np.array(a) - b).max() > 0.02
 
 
+@pytest.mark.parametrize(("space", "channels", "key"), [("romm", 4, "CMYK"), ("grey", 3, "RGB")])
+def test_a_profile_of_other_channels_than_it_is_said_to_have_is_not_used(
+    space, channels, key
+) -> None:
+    pdf = pikepdf.new()
+    stream = pikepdf.Stream(pdf, standard_profile(space).data, N=channels)
+    found = read_space(pikepdf.Array([pikepdf.Name.ICCBased, pdf.make_indirect(stream)]))
+    assert (found.profile, found.channels) == (None, channels)
+    assert found.problem is not None
+    assert found.key == f"Device{key}:broken"
+
+
 def test_own_intents_and_their_fallback(paper, converted, coated) -> None:
     rules = [{"action": "convert", "intent": "own", "fallback": "saturation"}]
     _, pdf = converted(

@@ -146,6 +146,9 @@ def test_a_result_is_made_and_marked(made, standard) -> None:
     assert head == f"%PDF-{EDITIONS[standard].version}"
     with pikepdf.open(target) as pdf:
         assert str(pdf.docinfo["/Title"]) == "Spring sheet"
+        if EDITIONS[standard].modern:
+            told = {n: pdf.open_metadata()[f"xmpMM:{n}"] for n in ("VersionID", "RenditionClass")}
+            assert told == {"VersionID": "1", "RenditionClass": "default"}
         assert list(pdf.pages[0].obj["/TrimBox"]) == [0, 0, 200, 100]
 
 

@@ -152,6 +152,19 @@ def test_broken_files_are_refused_with_their_reason(text, said) -> None:
         characterisation_from_text(text)
 
 
+@pytest.mark.parametrize(("paper", "another", "noted"), [(85.0, 99.0, True), (25.0, 24.0, True), (95.0, 97.0, False)])  # fmt: skip
+def test_a_paper_that_is_not_the_lightest_or_hardly_reflects_is_noted(
+    paper, another, noted
+) -> None:
+    bare = CHART.sum(axis=1) == 0
+    lightness = np.where(bare, paper, np.minimum(LAB[:, 0], another))
+    lightness[np.flatnonzero(~bare)[0]] = another
+    grey = {f"LAB_{n}": LAB[:, i] * (paper > 50) for i, n in enumerate("LAB")}
+    columns = {**device_columns(), **grey, "LAB_L": lightness}
+    codes = [note.code for note in characterisation_from_text(text_of(columns)).notes]
+    assert ("measurement.white-not-lightest" in codes) is noted
+
+
 def test_binary_files_are_refused() -> None:
     with pytest.raises(BadMeasurement, match="not text"):
         decode(b"\x00\x01\x02" * 100)

@@ -3,7 +3,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from plinto_core.colorimetry.spectra import WAVELENGTHS
 from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.simulator.materials import substrate
 from plinto_core.simulator.press import predicted_lab
 
 PRIMARIES = np.array([[0, 0, 0, 0], [1, 0, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1.0]])
@@ -24,6 +26,15 @@ def test_paper_without_ink_has_the_substrates_spectrum() -> None:
     model = CONDITIONS[0].model
     bare = model.reflectance(np.zeros((1, 4)))[0]
     assert np.allclose(bare, model.surface + (1 - model.surface) * model.substrate)
+
+
+def test_a_brightener_lifts_the_blue_end_and_no_wave_beyond_what_fluoresces() -> None:
+    plain, bright = substrate(0.85), substrate(0.85, brightener=0.1)
+    at = {int(w): i for i, w in enumerate(WAVELENGTHS)}
+    assert bright[at[440]] - plain[at[440]] == pytest.approx(0.1, abs=0.01)
+    assert bright[at[730]] == pytest.approx(plain[at[730]])
+    assert substrate(1.0, brightener=0.5).max() == 1.1
+    assert substrate(0.0).min() == 0.02
 
 
 def test_tone_darkens_steadily_and_dots_gain() -> None:

@@ -7,7 +7,7 @@ import pytest
 from handmade import cmyk_profile, simple_print
 from lxml import etree
 
-from plinto_core.colorimetry.cielab import Lab_to_LCh
+from plinto_core.colorimetry.cielab import D50, Lab_to_LCh, XYZ_to_Lab
 from plinto_core.errors import BadInput
 from plinto_core.gamut.views import body_of
 from plinto_core.icc.values import pack_text
@@ -136,6 +136,23 @@ def test_measurements_give_their_numbers_and_their_colours() -> None:
     assert [one.space for one in read_swatches(held, "x.icc")] == ["CMYK", "Lab "]
     with pytest.raises(BadInput, match="no measurements"):
         read_swatches(inside.data, "x.icc")
+
+
+@pytest.mark.parametrize("reflectance", [0.04, 0.5])
+def test_spectra_are_read_in_percent_and_in_shares(reflectance) -> None:
+    waves = range(380, 740, 10)
+    head = " ".join(f"SPECTRAL_{w}" for w in waves)
+    found = []
+    for level in (reflectance, 100 * reflectance):
+        row = " ".join(f"{level:g}" for _ in waves)
+        text = (
+            f"CGATS.17\nBEGIN_DATA_FORMAT\nSAMPLE_ID {head}\nEND_DATA_FORMAT\nBEGIN_DATA\n"
+            f"A1 {row}\nEND_DATA\n"
+        )
+        (colours,) = read_swatches(text.encode(), "x.txt")
+        found.append(colours.values[0])
+    assert found[0] == pytest.approx(XYZ_to_Lab(D50 * reflectance), abs=0.02)
+    assert found[1] == pytest.approx(found[0], abs=1e-9)
 
 
 def cxf(objects: str, more: str = "") -> bytes:

@@ -70,7 +70,7 @@ describe("words", () => {
     expect(
       stateFact({ ...ENTRY, state: "done", seconds: 8.2, has_file: true, result_size: 2_345_678 }),
     ).toBe("done in 8 s, 2.35 MB");
-    expect(bytes(18)).toBe("0.0 kB");
+    expect([1, 18, 999, 1000].map(bytes)).toEqual(["1 byte", "18 bytes", "999 bytes", "1.0 kB"]);
     expect(bytes(99_000)).toBe("99.0 kB");
     expect(stateFact({ ...ENTRY, state: "held" })).toBe("held");
   });

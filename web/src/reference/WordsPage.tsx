@@ -4,7 +4,8 @@ import { Link } from "react-router";
 
 import { Shell } from "../shell";
 import type { Meaning } from "../ui/meanings";
-import { type Figure, MEANINGS, WORDS } from "../ui/meanings";
+import { type Figure, MEANINGS } from "../ui/meanings";
+import { WORDS } from "./words";
 
 interface Entry {
   key: string;

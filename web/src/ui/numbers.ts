@@ -23,9 +23,11 @@ export function span(seconds: number): string {
   return `${(seconds / 3600).toFixed(1)} h`;
 }
 
-/** A file's size, small ones in kilobytes. */
-export const bytes = (size: number) =>
-  size < 100_000 ? `${(size / 1e3).toFixed(1)} kB` : `${(size / 1e6).toFixed(2)} MB`;
+/** A file's size, small ones in kilobytes, the smallest counted. */
+export const bytes = (size: number) => {
+  if (size < 1000) return `${size} ${size === 1 ? "byte" : "bytes"}`;
+  return size < 100_000 ? `${(size / 1e3).toFixed(1)} kB` : `${(size / 1e6).toFixed(2)} MB`;
+};
 
 /** Day and time, short and the same everywhere. */
 export const moment = (iso: string) =>
