@@ -59,7 +59,7 @@ web-test: web/node_modules/.ready
 	cd web && npm run --silent api && npm test --silent
 
 browser-test: setup browser
-	$(BIN)/pytest -n 2 --dist loadfile e2e
+	$(BIN)/pytest e2e
 
 # Where Chromium cannot be installed the rest is tested all the same; it is said, and make fails.
 test: setup lint unit web-test
