@@ -165,6 +165,13 @@ def test_a_paper_that_is_not_the_lightest_or_hardly_reflects_is_noted(
     assert ("measurement.white-not-lightest" in codes) is noted
 
 
+def test_what_paper_is_in_rgb_is_said_in_rgb() -> None:
+    device = np.clip(CHART[:, :3], 0, 0.9)
+    rgb = {f"RGB_{n}": device[:, i] * 255 for i, n in enumerate("RGB")}
+    with pytest.raises(BadMeasurement, match="255 255 255"):
+        characterisation_from_text(text_of({**rgb, **lab_columns()}))
+
+
 def test_binary_files_are_refused() -> None:
     with pytest.raises(BadMeasurement, match="not text"):
         decode(b"\x00\x01\x02" * 100)

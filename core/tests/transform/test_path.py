@@ -200,4 +200,6 @@ def test_names_have_fifteen_device_values_at_most() -> None:
     found = values.parse_named(_of_channels(15))
     assert found.names == ("brick",) or list(found.names) == ["brick"]
     with pytest.raises(BadProfile):
+        values.parse_named(b"ncol" + _of_channels(3)[4:])
+    with pytest.raises(BadProfile):
         values.parse_named(_of_channels(16))
