@@ -76,7 +76,10 @@ def test_veil_has_its_colour_and_covers_what_does_not_fit(client, destination) -
 
 def test_a_hatched_veil_is_lines_of_black_beside_white(client, destination) -> None:
     ways = {"veil": "hatch", "columns": 120, "rows": 90}
-    bare, veiled = view(client, destination, columns=120, rows=90), view(client, destination, **ways)
+    bare, veiled = (
+        view(client, destination, columns=120, rows=90),
+        view(client, destination, **ways),
+    )
     covered = (view(client, destination, **{**ways, "veil": "123456"}) != bare).any(axis=2)
     rows, columns = np.nonzero(covered)
     line = (rows + columns) % rendering.HATCH

@@ -55,6 +55,40 @@ def test_every_change_is_a_version(client, policy) -> None:
     assert client.delete(f"/api/policies/{policy['id']}").status_code == 204
 
 
+def compared(client, before: dict, after: dict) -> dict:
+    body = {"before": before, "after": after}
+    started = client.post("/api/policy-comparisons", body, format="json")
+    assert started.status_code == 201, started.content
+    assert started.json()["report"] is None
+    work("comparison", started.json()["id"])
+    return client.get(f"/api/policy-comparisons/{started.json()['id']}").json()
+
+
+def test_two_policies_are_tried_on_the_documents_that_are_there(client, atlas, policy) -> None:
+    looser = [
+        {**rule, "action": "leave"} if rule["action"] == "stop" else rule
+        for rule in policy["policy"]["rules"]
+    ]
+    done = compared(client, policy["policy"], {**policy["policy"], "rules": looser})
+    assert (done["state"], done["progress"]) == ("done", 1.0)
+    (tried,) = done["report"]["documents"]
+    assert (tried["document"], tried["file_name"]) == (atlas["id"], "atlas.pdf")
+    assert tried["stops"] == [2, 0]
+    assert 0 < tried["changed"] < tried["objects"]
+    assert tried["problem"] == ""
+    assert all(example["before"] != example["after"] for example in tried["examples"])
+    (same,) = compared(client, policy["policy"], policy["policy"])["report"]["documents"]
+    assert (same["changed"], same["examples"]) == (0, [])
+
+
+def test_policies_are_compared_only_where_there_is_a_document(client, policy) -> None:
+    body = {"before": policy["policy"], "after": policy["policy"]}
+    answer = client.post("/api/policy-comparisons", body, format="json")
+    assert (answer.status_code, answer.json()["title"]) == (
+        409, "There are no documents to try the policies on.",
+    )  # fmt: skip
+
+
 def test_a_dry_run_lists_everything_and_writes_nothing(client, atlas, policy) -> None:
     done = run(client, atlas, policy["policy"], dry=True)
     assert done["state"] == "done"
