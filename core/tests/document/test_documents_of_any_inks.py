@@ -195,7 +195,7 @@ def test_every_construct_prints_as_the_press_view_says(
     expected = (np.clip(shown, 0, 1) * 255)[back.reshape(-1)].reshape(meant.shape)
     difference = np.abs(expected - printed)
     assert np.median(difference) <= 1.5
-    assert np.percentile(difference, 90) <= 6
+    assert np.percentile(difference, 90) <= 6.5
 
 
 def test_seven_plates_hold_what_the_profile_says(paper, tmp_path, resolve, seven) -> None:
