@@ -58,7 +58,7 @@ _IN_CELL = np.array(
     [[0.25, 0.25, 0.25], [0.75, 0.75, 0.25], [0.75, 0.25, 0.75], [0.25, 0.75, 0.75]]
 )
 _DARK = 3
-"""Layers of cells next to black that tables of mapped colours are fitted in, L* 0 to 5 or 10."""
+"""Layers of cells next to black that tables of mapped colours are fitted in, L* 0 to 6 or 11."""
 _ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.3, 0.7, 5.0
 """Steps of RGB from which the darks and the lights of mapped tables are taken, up to and from which
 value of every channel, and their weight: the few colours there that pictures have, of which the

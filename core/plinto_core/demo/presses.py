@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
 from multiprocessing import get_context
 
 from plinto_core.characterise import BuildResult, BuildSettings, build_profile
@@ -25,10 +26,18 @@ def build_simulated(simulated: SimulatedCondition) -> BuildResult:
 
 
 def build_all(presses: Sequence[SimulatedCondition]) -> Iterator[BuildResult]:
-    """Results in the order of the presses, each as soon as it and those before it are there."""
+    """Results in the order of the presses, each as soon as it and those before it are there.
+
+    Where processes cannot be had or fall, as for want of memory, the rest is built in this one.
+    """
+    done = 0
     processes = min(len(presses), os.cpu_count() or 1, _MOST)
-    if processes < 2:
-        yield from map(build_simulated, presses)
-        return
-    with ProcessPoolExecutor(processes, mp_context=get_context("spawn")) as pool:
-        yield from pool.map(build_simulated, presses)
+    if processes > 1:
+        try:
+            with ProcessPoolExecutor(processes, mp_context=get_context("spawn")) as pool:
+                for result in pool.map(build_simulated, presses):
+                    yield result
+                    done += 1
+        except (BrokenProcessPool, OSError):
+            pass
+    yield from map(build_simulated, presses[done:])

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from threading import current_thread, main_thread
 
 import pytest
 
@@ -27,3 +29,18 @@ def test_presses_come_in_their_order_by_as_many_processes_as_there_are(
     assert list(presses.build_all(wanted)) == [p.key for p in wanted]
     assert pools == asked
     assert list(presses.build_all([])) == []
+
+
+@pytest.mark.parametrize("falls_at", range(3))
+def test_what_a_fallen_process_leaves_is_built_all_the_same(monkeypatch, falls_at) -> None:
+    wanted = CONDITIONS[:3]
+
+    def build(press: object) -> str:
+        if current_thread() is not main_thread() and press is wanted[falls_at]:
+            raise BrokenProcessPool
+        return press.key
+
+    monkeypatch.setattr(presses, "ProcessPoolExecutor", lambda n, mp_context: ThreadPoolExecutor(n))
+    monkeypatch.setattr(presses, "build_simulated", build)
+    monkeypatch.setattr(presses.os, "cpu_count", lambda: 2)
+    assert list(presses.build_all(wanted)) == [p.key for p in wanted]
