@@ -13,6 +13,8 @@ FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 def settle(page: Page, *, readout: bool = True) -> None:
     expect(page.locator('[data-pane][data-loading="true"]')).to_have_count(0, timeout=30_000)
     page.wait_for_load_state("networkidle")
+    # Figures that follow a change stand there in grey until they are known.
+    expect(page.locator('[aria-busy="true"]')).to_have_count(0, timeout=60_000)
     if readout:
         box = page.locator("[data-pane]").last.bounding_box()
         assert box
@@ -87,6 +89,7 @@ def corrections(page: Page) -> None:
     page.mouse.click(box["x"] + 0.55 * box["width"], box["y"] + 0.36 * box["height"])
     page.get_by_role("group", name="Correction 1").scroll_into_view_if_needed()
     settle(page)
+    expect(page.get_by_text("…", exact=True)).to_have_count(0, timeout=60_000)
     shoot(page, "corrections")
 
 
@@ -183,7 +186,8 @@ def spots(page: Page) -> None:
     place(page, "Spot colours")
     page.get_by_label("List of measured colours").select_option(label="Harbour signs (14)")
     table = page.get_by_role("table", name="Builds")
-    expect(table.get_by_text("Seeking…")).to_have_count(0, timeout=90_000)
+    expect(table.get_by_text(" of 14 within").first).to_be_visible(timeout=90_000)
+    expect(table.get_by_text("Seeking…")).to_have_count(0, timeout=180_000)
     table.get_by_role("button", name="harbour red on Cotton four-screen").click()
     settle(page, readout=False)
     shoot(page, "spots")
@@ -263,6 +267,8 @@ def printing(page: Page) -> None:
     place(page, "Queue")
     done = page.get_by_role("table", name="Ended").get_by_role("row", name="12 copies").first
     expect(done).to_contain_text("done in", timeout=60_000)
+    ended = page.get_by_role("table", name="Ended")
+    expect(ended.get_by_role("row", name="visitors.pdf").first).to_be_visible(timeout=60_000)
     done.get_by_text("12 copies").click()
     page.get_by_label("Sheet", exact=True).select_option("sheet 2")
     page.wait_for_timeout(1200)

@@ -7,16 +7,16 @@ import { api, ask, type Job } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
+import { placeWith } from "./place";
 import { useOverflow } from "./useOverflow";
 
 interface Props {
   job: Job;
   chosen: number | undefined;
-  stage: string;
 }
 
 /** The job's conditions side by side, and the way to add one. */
-export function ConditionTabs({ job, chosen, stage }: Props) {
+export function ConditionTabs({ job, chosen }: Props) {
   const navigate = useNavigate();
   const client = useQueryClient();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -52,7 +52,7 @@ export function ConditionTabs({ job, chosen, stage }: Props) {
   const [making, setMaking] = useState(false);
   const [strip, folds] = useOverflow(job.destinations.map((d) => d.condition.name).join());
   const [list, setList] = useState<HTMLElement | null>(null);
-  const go = (id: number) => void navigate(`/jobs/${job.id}/${id}/${stage || "press-view"}`);
+  const go = (id: number) => void navigate(placeWith({ destination: id }));
   const current = job.destinations.find((d) => d.id === chosen);
   const tab = {
     px: 1.5,

@@ -84,7 +84,7 @@ export function JobPage() {
     <Shell
       title={job.data.name}
       detail={`${facts.width} × ${facts.height} px, ${facts.bits} bit${size}`}
-      actions={<ConditionTabs job={job.data} chosen={chosen?.id} stage={stage} />}
+      actions={<ConditionTabs job={job.data} chosen={chosen?.id} />}
     >
       {chosen ? (
         <Work key={job.data.id} job={job.data} chosen={chosen} stage={stage as Stage} />

@@ -18,6 +18,7 @@ import {
   ToolContext,
   usePointer,
 } from "../viewer";
+import { placeWith } from "./place";
 
 interface Props {
   job: Job;
@@ -39,7 +40,7 @@ export function Workbench({ job, destination: given, stage, look, onLook }: Prop
   const [tool, setTool] = useState<Tool | null>(null);
   const [mark, setMark] = useState<[number, number] | null>(null);
   const pointer = usePointer(given.id, control.colours);
-  const open = (to: Stage) => void navigate(`/jobs/${job.id}/${destination.id}/${to}`);
+  const open = (to: Stage) => void navigate(placeWith({ stage: to }));
   const measured = Boolean(destination.facts.intent);
   const { measureOnce } = control;
   useEffect(() => {

@@ -111,6 +111,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
                 <img src={src} alt="" width={small.columns} height={small.rows} />
               </Box>
               <Box
+                aria-busy={figures.isPlaceholderData}
                 sx={{
                   flex: 1,
                   minWidth: 0,
