@@ -119,6 +119,7 @@ FOCUS = """() => {
 def test_every_stop_of_the_keyboard_is_seen(screen: Page, six: str) -> None:
     for at in [*PAGES.values(), *(f"{six}/{s}" for s in STAGES)]:
         screen.goto(at)
+        expect(screen.get_by_role("heading", level=1).first).to_be_visible()
         screen.wait_for_load_state("networkidle")
         stops = 0
         for _ in range(45):

@@ -14,7 +14,7 @@ total between them is larger than the largest of theirs, of which the values abo
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cache
 
 import numpy as np
@@ -77,6 +77,18 @@ class _Samples:
     inks: Floats
     weight: Floats
 
+    def halves(self) -> tuple[_Samples, _Samples]:
+        """Every other one and the others; solids and their tints in both, with half their weight."""
+        few = self.weight >= _SOLID
+        turn = np.arange(len(few)) % 2
+        one, other = (
+            _Samples(*(getattr(self, f.name)[few | (turn == i)] for f in fields(self)))
+            for i in range(2)
+        )
+        for half in (one, other):
+            half.weight[half.weight >= _SOLID] /= 2
+        return one, other
+
     @property
     def clean(self) -> np.ndarray:
         return np.asarray(self.inks[:, BLACK] <= _CLEAN)
@@ -132,13 +144,15 @@ def _fitted(
     at_nodes = _Samples(grid.places(grid.nodes[own]), aims[own], inks[own], np.ones(len(place)))
     most = rules.tac / 100 - TAC_MARGIN
     values = np.array(inks)
-    move = np.empty_like(samples.inks)
     own_move = np.empty_like(at_nodes.inks)
-    for _ in range(STEPS):
+    halves = samples.halves()
+    moves = [np.empty_like(half.inks) for half in halves]
+    for step in range(STEPS):
         total, shares = np.zeros_like(values), np.array(held)
-        for scheme in _SCHEMES:
-            _moves(forward, grid, values, samples, limits, scheme, move)
-            scatter(grid.size, scheme, samples.at, move, samples.weight / 2, total, shares)
+        # Every other sample is read the one way, the others the other way, and in turn.
+        for half, move, scheme in zip(halves, moves, _SCHEMES[:: 1 - 2 * (step % 2)], strict=True):
+            _moves(forward, grid, values, half, limits, scheme, move)
+            scatter(grid.size, scheme, half.at, move, half.weight, total, shares)
         _moves(forward, grid, values, at_nodes, limits, False, own_move)
         home = _BEYOND * (inks - np.clip(values, 0, limits))
         home[place] = own_move

@@ -9,7 +9,7 @@ from PIL import ImageCms
 from scipy.interpolate import RBFInterpolator
 
 from plinto_core.characterise import BuildSettings, build_profile
-from plinto_core.characterise.fitting import ROOM, fit_inks
+from plinto_core.characterise.fitting import ROOM, _Samples, fit_inks
 from plinto_core.characterise.solids import solids, stray_ink
 from plinto_core.characterise.spline import SplinePoints
 from plinto_core.characterise.tables import Grid, roomy_table
@@ -159,13 +159,26 @@ def test_the_spline_is_the_one_of_the_standard_library(count, inks, quintic, smo
     assert np.abs(ours(at) - known(at)).max() <= 1e-7
 
 
-def test_a_spline_of_some_points_knows_only_them() -> None:
+@pytest.mark.parametrize(("inks", "quintic"), [(2, True), (4, True), (3, False)])
+@pytest.mark.parametrize("smoothing", [0.0, 1e-4, 1.0])
+def test_what_is_left_out_is_missed_as_by_a_fit_of_the_others(inks, quintic, smoothing) -> None:
     rng = np.random.default_rng(8)
-    places, values = rng.random((120, 2)), rng.random((120, 3))
-    kept = np.arange(0, 120, 2)
-    part = SplinePoints(places, values, True).fit(1e-3, kept)
-    alone = SplinePoints(places[kept], values[kept], True).fit(1e-3)
-    assert np.allclose(part(places), alone(places), atol=1e-9)
+    places, values = rng.random((240, inks)), rng.random((240, 3)) * 100
+    part = rng.integers(0, 5, 240)
+    missed = SplinePoints(places, values, quintic).left_out(smoothing, part)
+    for one in range(5):
+        held, kept = part == one, part != one
+        alone = SplinePoints(places[kept], values[kept], quintic).fit(smoothing)
+        assert np.allclose(missed[held], values[held] - alone(places[held]), atol=1e-6)
+
+
+def test_too_few_points_are_left_to_leave_any_out() -> None:
+    """Ten terms of a quadric in three inks; twelve points, four of them left out."""
+    rng = np.random.default_rng(9)
+    points = SplinePoints(rng.random((12, 3)), rng.random((12, 3)), False)
+    points.left_out(1.0, np.arange(12))
+    with pytest.raises(np.linalg.LinAlgError):
+        points.left_out(1.0, np.arange(12) % 3)
 
 
 @pytest.mark.parametrize("places", [np.zeros((60, 3)), np.random.default_rng(1).random((9, 3))])
@@ -187,3 +200,15 @@ def test_the_ends_of_pictures_are_mapped_as_exactly_as_others(
     wanted = press.lab_of(separate(press, aims, coated_rules).inks)
     found = lab_of_device(coated, xyz_to_device(coated, Lab_to_XYZ(lab), 0))
     assert delta_e_2000(wanted, found).max() <= limit
+
+
+def test_halves_hold_every_sample_once_and_solids_twice_with_half_their_weight() -> None:
+    rng = np.random.default_rng(3)
+    weight = np.array([1.0, 5.0, 1.0, 1.0, 5.0, 400.0, 400.0])
+    samples = _Samples(*(rng.random((7, n)) for n in (3, 3, 4)), weight)
+    one, other = samples.halves()
+    assert one.weight.tolist() == [1, 1, 5, 200, 200]
+    assert other.weight.tolist() == [5, 1, 200, 200]
+    assert np.array_equal(one.at, samples.at[[0, 2, 4, 5, 6]])
+    assert np.array_equal(other.inks, samples.inks[[1, 3, 5, 6]])
+    assert samples.weight.max() == 400
