@@ -6,7 +6,7 @@ import numpy as np
 from numba import njit, prange
 
 from plinto_core.arrays import Floats
-from plinto_core.kernels.separate import _evaluate, _solve
+from plinto_core.kernels.separate import _look_up, _solve
 
 _FAR = 0.1
 """Change of an ink above which a sample counts for less: there the inks jump, and no table follows."""
@@ -59,7 +59,7 @@ def _towards(press, size, x, wanted, aim, clean, pull, damping, change):  # type
     n = x.size
     lab = np.empty(3)
     jac = np.empty((3, n))
-    _evaluate(press, size, n, x, lab, jac)
+    _look_up(press, size, n, x, lab, jac)
     system = np.zeros((3, 3))
     right = np.empty((3, 2))
     for a in range(3):

@@ -68,12 +68,62 @@ def _evaluate(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
             jac[o, k] *= size - 1
 
 
+@njit(cache=True, inline="always")
+def _place(v, size):  # type: ignore[no-untyped-def]
+    """Cell and the part of it at a tone value 0..1."""
+    v *= size - 1
+    c = min(int(v), size - 2)
+    return c, v - c
+
+
+@njit(cache=True, inline="always")
+def _pair(table, at, step, f):  # type: ignore[no-untyped-def]
+    """Between two nodes: value and difference."""
+    d = table[at + step] - table[at]
+    return table[at] + f * d, d
+
+
+@njit(cache=True, inline="always")
+def _face(table, at, third, fourth, g, h):  # type: ignore[no-untyped-def]
+    """Among four nodes: value and its derivatives by the third and the fourth ink."""
+    u, du = _pair(table, at, fourth, h)
+    v, dv = _pair(table, at + third, fourth, h)
+    return u + g * (v - u), v - u, du + g * (dv - du)
+
+
+@njit(cache=True, inline="always")
+def _block(table, at, second, third, fourth, f, g, h):  # type: ignore[no-untyped-def]
+    """Among eight nodes: value and its derivatives by the second, third and fourth ink."""
+    u, u2, u3 = _face(table, at, third, fourth, g, h)
+    v, v2, v3 = _face(table, at + second, third, fourth, g, h)
+    return u + f * (v - u), v - u, u2 + f * (v2 - u2), u3 + f * (v3 - u3)
+
+
+@njit(cache=True, inline="always")
+def _evaluate_four(table, size, x, lab, jac):  # type: ignore[no-untyped-def]
+    """As `_evaluate` for four inks, one after the other: half the multiplications, nothing allocated."""
+    third = 3 * size
+    second = third * size
+    first = second * size
+    a, e = _place(x[0], size)
+    b, f = _place(x[1], size)
+    c, g = _place(x[2], size)
+    d, h = _place(x[3], size)
+    base = a * first + b * second + c * third + d * 3
+    for o in range(3):
+        u, u1, u2, u3 = _block(table, base + o, second, third, 3, f, g, h)
+        v, v1, v2, v3 = _block(table, base + first + o, second, third, 3, f, g, h)
+        lab[o] = u + e * (v - u)
+        jac[o, 0] = (v - u) * (size - 1)
+        jac[o, 1] = (u1 + e * (v1 - u1)) * (size - 1)
+        jac[o, 2] = (u2 + e * (v2 - u2)) * (size - 1)
+        jac[o, 3] = (u3 + e * (v3 - u3)) * (size - 1)
+
+
 @njit(cache=True)
 def _look_up(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
-    """As `_evaluate`, whose loops the compiler unrolls where it knows their length: the same to the bit in
-    less than half the time."""
     if n == 4:
-        _evaluate(table, size, 4, x, lab, jac)
+        _evaluate_four(table, size, x, lab, jac)
     else:
         _evaluate(table, size, n, x, lab, jac)
 
