@@ -6,8 +6,10 @@ combinations they touch. A mixture of values that keep a total keeps it too, so 
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -29,6 +31,12 @@ class PixelPath:
 
     route: ColourRoute
     corrections: tuple[Correction, ...] = ()
+
+    @cached_property
+    def key(self) -> str:
+        """Hash of all that decides a picture's inks."""
+        parts = [c.model_dump_json(exclude={"name"}) for c in self.regional]
+        return hashlib.sha256("\n".join([self.route.key, *parts]).encode()).hexdigest()
 
     @property
     def regional(self) -> tuple[Correction, ...]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -15,7 +17,8 @@ from plinto_core.gamut.outside import WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
 from plinto_core.icc.spaces import INTENTS, is_subtractive
-from plinto_core.recipes import Recipe, parse_recipe
+from plinto_core.keeping import Kept
+from plinto_core.recipes import ColourRoute, Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
 from plinto_core.recipes.fit import detail_kept, fits
 from plinto_core.recipes.pixel_path import PixelPath
@@ -27,6 +30,17 @@ from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.jobs.rendering import tac_rule
 
 EDGE = 220
+Figures = list[dict[str, Any]]
+_KNOWN: Kept[tuple[str, str, str], Figures] = Kept(512)
+"""What was measured of a picture under all intents: pages are left and come back to, and the figures do
+not depend on which intent is chosen."""
+
+
+def _known(
+    what: str, destination: Destination, path: PixelPath, measure: Callable[[], Figures]
+) -> Figures:
+    """path : with the intent, and whatever else does not matter, at one value for all."""
+    return _KNOWN.get((what, destination.job.artwork.picture_key, path.key), measure)
 
 
 def small_picture(
@@ -49,13 +63,18 @@ def printed_lab(path: PixelPath, device: Floats, place: Place, shape: tuple[int,
     return path.route.print_lab(inks)
 
 
-def intent_figures(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
+def intent_figures(destination: Destination, recipe: Recipe) -> Figures:
     """For every intent: shares that are too vivid, too dark and too light, what the families of hues
     lose, dE00 mean and 95th percentile, detail kept.
 
     Measured on the picture reduced to 220 pixels, against the corrected artwork. Detail is the
     mean local lightness contrast of the print as a share of the artwork's.
     """
+    path = path_of(destination, recipe.model_copy(update={"intent": INTENTS[0]}))
+    return _known("intents", destination, path, lambda: _intent_figures(destination, recipe))
+
+
+def _intent_figures(destination: Destination, recipe: Recipe) -> Figures:
     device, place, shape = small_picture(destination)
     found = []
     for intent in INTENTS:
@@ -97,8 +116,13 @@ def unconverted(destination: Destination, recipe: Recipe) -> dict[str, Any]:
     }
 
 
-def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
+def fit_advice(destination: Destination, recipe: Recipe) -> Figures:
     """Every intent with and without BPC for the reduced picture, one of them advised."""
+    route = replace(route_of(destination, recipe), intent=INTENTS[0], bpc=True)
+    return _known("fit", destination, PixelPath(route), lambda: _fit_advice(destination, route))
+
+
+def _fit_advice(destination: Destination, route: ColourRoute) -> Figures:
     device, _, shape = small_picture(destination)
     return [
         {
@@ -115,7 +139,7 @@ def fit_advice(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]
             "tones_lost": f.lost,
             "advised": f.advised,
         }
-        for f in fits(route_of(destination, recipe), device, shape)
+        for f in fits(route, device, shape)
     ]
 
 
