@@ -20,6 +20,9 @@ from numba import njit, prange
 from plinto_core.arrays import Floats
 from plinto_core.kernels.separate import _cost, _residual, _solve
 
+_PART = 64
+"""Colours that a thread meets in the same room, one after the other."""
+
 
 @njit(cache=True, inline="always")
 def _along(curve, u):  # type: ignore[no-untyped-def]
@@ -36,14 +39,18 @@ def _along(curve, u):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _spread(x, dark, light, tones, extra, hand, y, e):  # type: ignore[no-untyped-def]
-    """Inks y (n,) that print the mixture x (v,), and e (n, v), how they change with it."""
+def _spread(x, plan, y, e, u, du):  # type: ignore[no-untyped-def]
+    """Inks y (n,) that print the mixture x (v,), and e (n, v), how they change with it.
+
+    u (v,), du (v, v) : room to work in.
+    """
+    dark, light, tones, extra, hand = plan
     v = x.size
     n = y.size
-    u = np.empty(v)
-    du = np.zeros((v, v))
     for k in range(v):
         u[k] = x[k]
+        for j in range(v):
+            du[k, j] = 0.0
         du[k, k] = 1.0
     for i in range(n):
         y[i] = 0.0
@@ -93,18 +100,16 @@ def _spread(x, dark, light, tones, extra, hand, y, e):  # type: ignore[no-untype
 
 
 @njit(cache=True)
-def _look(table, size, axes, y, active, lab, jac):  # type: ignore[no-untyped-def]
+def _look(table, size, axes, y, active, lab, jac, room):  # type: ignore[no-untyped-def]
     """Multilinear Lab (3,) and derivative (3, n) of inks y on straightened axes.
 
-    active (n,) : whether an ink may move; one that is out and may not is left out of the sum.
+    active (n,) : whether an ink may move; one that is out and may not is left out of the sum. One ink
+    after the other is taken out of the corners of a cell, and out of the differences along those before.
     """
+    f, g, s, at, places, values, slopes = room
     n = y.size
     base = 0
     stride = 3
-    f = np.empty(n)
-    g = np.empty(n)
-    s = np.empty(n, np.int64)
-    at = np.empty(n, np.int64)
     m = 0
     last = axes.shape[1] - 1
     for k in range(n - 1, -1, -1):
@@ -125,48 +130,34 @@ def _look(table, size, axes, y, active, lab, jac):  # type: ignore[no-untyped-de
             at[m] = k
             m += 1
         stride *= size
+    places[0] = base
+    for k in range(m):
+        for c in range(1 << k):
+            places[c + (1 << k)] = places[c] + s[k]
     for o in range(3):
-        lab[o] = 0.0
         for k in range(n):
             jac[o, k] = 0.0
-    w = np.empty(m)
-    behind = np.empty(m + 1)
-    behind[m] = 1.0
-    for corner in range(1 << m):
-        place = base
+        for c in range(1 << m):
+            values[c] = table[places[c] + o]
         for k in range(m - 1, -1, -1):
-            if corner >> k & 1:
-                w[k] = f[k]
-                place += s[k]
-            else:
-                w[k] = 1.0 - f[k]
-            behind[k] = behind[k + 1] * w[k]
-        t0, t1, t2 = table[place], table[place + 1], table[place + 2]
-        lab[0] += behind[0] * t0
-        lab[1] += behind[0] * t1
-        lab[2] += behind[0] * t2
-        ahead = 1.0
+            half = 1 << k
+            part = f[k]
+            for c in range(half):
+                d = values[c + half] - values[c]
+                slopes[k, c] = d
+                values[c] += part * d
+            for j in range(k + 1, m):
+                for c in range(half):
+                    slopes[j, c] += part * (slopes[j, c + half] - slopes[j, c])
+        lab[o] = values[0]
         for k in range(m):
-            # What is left of the weight without this ink's own share.
-            d = ahead * behind[k + 1]
-            ahead *= w[k]
-            if d == 0.0:
-                continue
-            if corner >> k & 1 == 0:
-                d = -d
-            jac[0, at[k]] += d * t0
-            jac[1, at[k]] += d * t1
-            jac[2, at[k]] += d * t2
-    for o in range(3):
-        for k in range(m):
-            jac[o, at[k]] *= g[k]
+            jac[o, at[k]] = slopes[k, 0] * g[k]
 
 
 @njit(cache=True)
-def _state(table, size, axes, x, plan, y, e, active, lab, jac_y, jac):  # type: ignore[no-untyped-def]
+def _state(table, size, axes, x, plan, y, e, active, lab, jac_y, jac, u, du, room):  # type: ignore[no-untyped-def]
     """What the mixture x prints, how that changes with it (3, v), and its total of ink."""
-    dark, light, tones, extra, hand = plan
-    _spread(x, dark, light, tones, extra, hand, y, e)
+    _spread(x, plan, y, e, u, du)
     n, v = e.shape
     total = 0.0
     for i in range(n):
@@ -175,7 +166,7 @@ def _state(table, size, axes, x, plan, y, e, active, lab, jac_y, jac):  # type: 
         for k in range(v):
             if e[i, k] != 0.0:
                 active[i] = True
-    _look(table, size, axes, y, active, lab, jac_y)
+    _look(table, size, axes, y, active, lab, jac_y, room)
     for o in range(3):
         for k in range(v):
             t = 0.0
@@ -186,9 +177,8 @@ def _state(table, size, axes, x, plan, y, e, active, lab, jac_y, jac):  # type: 
 
 
 @njit(cache=True)
-def _total(x, plan, y, e):  # type: ignore[no-untyped-def]
-    dark, light, tones, extra, hand = plan
-    _spread(x, dark, light, tones, extra, hand, y, e)
+def _total(x, plan, y, e, u, du):  # type: ignore[no-untyped-def]
+    _spread(x, plan, y, e, u, du)
     total = 0.0
     for i in range(y.size):
         total += y[i]
@@ -196,7 +186,7 @@ def _total(x, plan, y, e):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True)
-def _within(x, limits, tac, held, plan, y, e, kept):  # type: ignore[no-untyped-def]
+def _within(x, limits, tac, held, plan, y, e, kept, u, du):  # type: ignore[no-untyped-def]
     """Into the box, then evenly down until the inks keep the TAC; the held axis stays as it is.
 
     Where an ink hands over to another a total may fall while an axis rises, so what halving finds keeps
@@ -206,7 +196,7 @@ def _within(x, limits, tac, held, plan, y, e, kept):  # type: ignore[no-untyped-
     for k in range(v):
         if k != held:
             x[k] = min(max(x[k], 0.0), limits[k])
-    if _total(x, plan, y, e) <= tac:
+    if _total(x, plan, y, e, u, du) <= tac:
         return
     for k in range(v):
         kept[k] = x[k]
@@ -216,7 +206,7 @@ def _within(x, limits, tac, held, plan, y, e, kept):  # type: ignore[no-untyped-
         for k in range(v):
             if k != held:
                 x[k] = max(0.0, kept[k] - cut)
-        if _total(x, plan, y, e) > tac:
+        if _total(x, plan, y, e, u, du) > tac:
             low = cut
         else:
             high = cut
@@ -226,35 +216,40 @@ def _within(x, limits, tac, held, plan, y, e, kept):  # type: ignore[no-untyped-
 
 
 @njit(cache=True)
+def _room(n, v):  # type: ignore[no-untyped-def]
+    """All that _meet works in, for n inks and v axes: a colour is met sooner than it is allocated."""
+    point = (np.empty(n), np.empty((n, v)), np.empty(n, np.bool_), np.empty(v), np.empty((v, v)))
+    steps = (np.empty(v), np.empty(v), np.empty(v), np.empty(v), np.empty(v, np.int64))
+    matrices = (np.empty((v, v)), np.empty((v, v)), np.empty((v, 2)))
+    colours = (np.empty(3), np.empty(3), np.empty(3), np.empty((3, n)), np.empty((3, v)))
+    cell = (
+        np.empty(n), np.empty(n), np.empty(n, np.int64), np.empty(n, np.int64),
+        np.empty(1 << n, np.int64), np.empty(1 << n), np.empty((n, 1 << n)),
+    )  # fmt: skip
+    return point, steps, matrices, colours, cell
+
+
+@njit(cache=True)
 def _meet(  # type: ignore[no-untyped-def]
-    table, size, axes, plan, n, x, aim, wish, pull, limits, tac, weights, held, iterations, r,
+    table, size, axes, plan, n, x, aim, wish, pull, limits, tac, weights, held, iterations, r, room,
 ):  # fmt: skip
     """Move x towards the aim; returns the weighted distance that remains, r holds its parts."""
     v = x.size
-    lab = np.empty(3)
-    trial_lab = np.empty(3)
-    jac_y = np.empty((3, n))
-    jac = np.empty((3, v))
-    trial_r = np.empty(3)
-    trial = np.empty(v)
-    kept = np.empty(v)
-    y = np.empty(n)
-    e = np.empty((n, v))
-    active = np.empty(n, np.bool_)
-    load = np.empty(v)
-    hessian = np.empty((v, v))
-    system = np.empty((v, v))
-    right = np.empty((v, 2))
-    gradient = np.empty(v)
-    free = np.empty(v, np.int64)
+    point, steps, matrices, colours, cell = room
+    y, e, active, u, du = point
+    trial, kept, load, gradient, free = steps
+    hessian, system, right = matrices
+    lab, trial_lab, trial_r, jac_y, jac = colours
     chroma = np.sqrt(aim[1] * aim[1] + aim[2] * aim[2])
     ca, sa = 1.0, 0.0
     if chroma > 1e-9:
         ca, sa = aim[1] / chroma, aim[2] / chroma
     wc = weights[1] / (1.0 + 0.045 * chroma)
     wh = weights[2] / (1.0 + 0.015 * chroma)
-    _within(x, limits, tac, held, plan, y, e, kept)
-    total = _state(table, size, axes, x, plan, y, e, active, lab, jac_y, jac)
+    _within(x, limits, tac, held, plan, y, e, kept, u, du)
+    total = _state(
+        table, size, axes, x, plan, y, e, active, lab, jac_y, jac, u, du, cell
+    )  # fmt: skip
     _residual(lab, aim, chroma, ca, sa, weights, r)
     cost = _cost(r, x, wish, pull, v)
     damping = 1e-3
@@ -307,10 +302,10 @@ def _meet(  # type: ignore[no-untyped-def]
                 trial[k] = x[k]
             for a in range(m):
                 trial[free[a]] = x[free[a]] + right[a, 0] - shift * right[a, 1]
-            _within(trial, limits, tac, held, plan, y, e, kept)
+            _within(trial, limits, tac, held, plan, y, e, kept, u, du)
             trial_total = _state(
-                table, size, axes, trial, plan, y, e, active, trial_lab, jac_y, jac
-            )
+                table, size, axes, trial, plan, y, e, active, trial_lab, jac_y, jac, u, du, cell
+            )  # fmt: skip
             _residual(trial_lab, aim, chroma, ca, sa, weights, trial_r)
             new = _cost(trial_r, trial, wish, pull, v)
             if new < cost:
@@ -348,28 +343,32 @@ def mix(
     v = limits.size
     n = axes.shape[0]
     plan = (dark, light, tones, extra, hand)
-    for i in prange(aims.shape[0]):
+    for part in prange((aims.shape[0] + _PART - 1) // _PART):
         r = np.empty(3)
-        x = starts[i].copy()
-        strength = pulls.copy()
-        if black >= 0:
-            x[black] = min(max(wanted[i], 0.0), min(limits[black], tac))
-        wish = x.copy()
-        away = np.inf
-        if black < 0 or enough >= 0.0:
-            away = _meet(
-                table, size, axes, plan, n, x, aims[i], wish, strength, limits, tac, weights, black,
-                iterations, r,
-            )  # fmt: skip
-        if black >= 0 and away > enough:
-            strength[black] = hold
-            away = _meet(
-                table, size, axes, plan, n, x, aims[i], wish, strength, limits, tac, weights, -1,
-                2 * iterations, r,
-            )  # fmt: skip
-        for k in range(v):
-            mixtures[i, k] = x[k]
-        missed[i] = away
+        room = _room(n, v)
+        for i in range(part * _PART, min((part + 1) * _PART, aims.shape[0])):
+            x = starts[i].copy()
+            strength = pulls.copy()
+            if black >= 0:
+                x[black] = min(max(wanted[i], 0.0), min(limits[black], tac))
+            wish = x.copy()
+            away = np.inf
+            # One call of _meet for both turns: compiled twice, it takes twice as long.
+            for turn in range(2):
+                held, steps = black, iterations
+                if turn == 0 and black >= 0 and enough < 0.0:
+                    continue
+                if turn == 1:
+                    if black < 0 or away <= enough:
+                        break
+                    held, steps, strength[black] = -1, 2 * iterations, hold
+                away = _meet(
+                    table, size, axes, plan, n, x, aims[i], wish, strength, limits, tac, weights,
+                    held, steps, r, room,
+                )  # fmt: skip
+            for k in range(v):
+                mixtures[i, k] = x[k]
+            missed[i] = away
 
 
 @njit(cache=True, parallel=True)
@@ -380,6 +379,7 @@ def spread(
     """(m, v) mixtures to the (m, inks) tone values that print them."""
     out = np.empty((mixtures.shape[0], inks))
     for i in prange(mixtures.shape[0]):
-        e = np.empty((inks, mixtures.shape[1]))
-        _spread(mixtures[i], dark, light, tones, extra, hand, out[i], e)
+        v = mixtures.shape[1]
+        e, u, du = np.empty((inks, v)), np.empty(v), np.empty((v, v))
+        _spread(mixtures[i], (dark, light, tones, extra, hand), out[i], e, u, du)
     return out

@@ -191,13 +191,14 @@ def test_inks_follow_their_mixture_without_a_jump_and_as_the_kernel_says(simulat
     count, step = len(simulated.channels), 1e-6
     for x in mixtures:
         y, e = np.empty(count), np.empty((count, plan.axes))
-        _spread(x, *plan.arrays, y, e)
+        room = np.empty(plan.axes), np.empty((plan.axes, plan.axes))
+        _spread(x, plan.arrays, y, e, *room)
         assert y.min() >= 0
         for axis in range(plan.axes):
             moved = x.copy()
             moved[axis] += step
             beside, _ = np.empty(count), np.empty((count, plan.axes))
-            _spread(moved, *plan.arrays, beside, _)
+            _spread(moved, plan.arrays, beside, _, *room)
             change = (beside - y) / step
             assert np.abs(change).max() < 40
             # Curves of a plan bend between their samples: a step over a bend lies between two slopes.
