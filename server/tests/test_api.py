@@ -92,5 +92,5 @@ def test_a_token_is_shown_once_and_a_new_one_voids_it(client, user) -> None:
     assert script.get("/api/queue").status_code == 403
     script.credentials(HTTP_AUTHORIZATION=f"Token {second}")
     assert script.get("/api/queue").status_code == 200
-    client.delete("/api/token")
+    assert client.delete("/api/token").status_code == 204
     assert script.get("/api/queue").status_code == 403

@@ -88,3 +88,12 @@ def test_working_copy_levels_are_means_and_regions_match(client) -> None:
     assert np.abs(half - mean).max() <= 0.51
     exact = working_copy.region(digest, (100.0, 200.0, 64.0, 48.0), 64, 48)
     assert np.array_equal(exact, data[200:248, 100:164])
+
+
+@pytest.mark.parametrize(("times", "level"), [(0.5, 0), (1.6, 0), (1.75, 1), (3.3, 1), (3.5, 2)])
+def test_regions_are_read_from_the_level_that_is_nearest_above(monkeypatch, times, level) -> None:
+    """The next smaller level is taken from 2 ** -0.25 of its own scale on."""
+    chain = [np.full((1024 >> i, 1024 >> i, 3), i, np.uint8) for i in range(4)]
+    monkeypatch.setattr(working_copy, "levels", lambda digest: chain)
+    edge = 100 * times
+    assert (working_copy.region("any", (0.0, 0.0, edge, edge), 100, 100) == level).all()

@@ -114,6 +114,20 @@ def test_hostile_calculators_are_refused(pdf, program) -> None:
         values(read_function(stream), 0.5)
 
 
+@pytest.mark.parametrize(("depth", "refused"), [(30, False), (40, True)])
+def test_calculators_nest_up_to_a_depth(pdf, depth, refused) -> None:
+    """Each level doubles where it holds; nested deeper than 32 it is refused before it is read."""
+    program = b"{ 0.25 add }"
+    for _ in range(depth):
+        program = b"{ true " + program + b" if }"
+    stream = pikepdf.Stream(pdf, program, FunctionType=4, Domain=[0, 1], Range=[0, 1])
+    if refused:
+        with pytest.raises(BadDocument, match="deep"):
+            values(read_function(stream), 0.5)
+    else:
+        assert values(read_function(stream), 0.5) == pytest.approx(0.75)
+
+
 def test_endless_functions_are_refused() -> None:
     inner = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=1)
     for _ in range(20):

@@ -83,6 +83,19 @@ def test_grey_goes_to_black_alone(tmp_path, picture, resolve) -> None:
     assert tifffile.imread(tmp_path / "out.tif")[3, 3].tolist() == [0, 0, 0, 153]
 
 
+def test_black_is_said_only_of_destinations_that_have_one(picture, resolve) -> None:
+    rules = {"rules": [{"action": "black"}]}
+    outcomes = [
+        dry_run_on_picture(parse_policy({"destination": d, **rules}), picture(RGB), resolve)
+        .objects[0].outcome
+        for d in ("press", "srgb")
+    ]  # fmt: skip
+    assert outcomes[0] == "black only"
+    assert outcomes[1] != "black only"
+    plain = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
+    assert dry_run_on_picture(plain, picture(RGB), resolve).objects[0].outcome != "black only"
+
+
 def test_a_dry_run_reports_what_the_real_one_does_and_writes_nothing(
     tmp_path, picture, resolve
 ) -> None:

@@ -19,7 +19,7 @@ from plinto_core.errors import BadProfile
 from plinto_core.examination.fidelity import picture_trip, printable, round_trip
 from plinto_core.examination.findings import judge_neutrals, judge_totals, judge_white
 from plinto_core.examination.inside import content_of
-from plinto_core.examination.neutrals import neutrals, runs
+from plinto_core.examination.neutrals import _turns, neutrals, runs
 from plinto_core.examination.page import _drawn, examination_pdf
 from plinto_core.examination.reach import reaches, solid_lab
 from plinto_core.examination.report import colour_findings, examine
@@ -238,6 +238,18 @@ def test_other_classes_are_described_and_checked_only(kind) -> None:
 )
 def test_stretches_of_one_direction(values, expected) -> None:
     assert runs(np.array(values, float), 1.0) == expected
+
+
+@pytest.mark.parametrize(
+    ("degrees", "chroma", "turns"),
+    [
+        ([0, 60, 0], 2.0, 1), ([0, 60, 0], 0.9, 0), ([0, 60, 120], 2.0, 0), ([0, 20, 0], 2.0, 0),
+        ([0, 60, 0, 60], 2.0, 2), ([0, 60], 2.0, 0),
+    ],
+)  # fmt: skip
+def test_a_hue_that_goes_back_is_a_turn(degrees, chroma, turns) -> None:
+    hue = np.radians(np.array(degrees, float))
+    assert _turns(chroma * np.cos(hue), chroma * np.sin(hue)) == turns
 
 
 def test_the_report_as_pages_says_the_figures(coated, tmp_path) -> None:

@@ -91,6 +91,16 @@ def test_tiff_films_are_one_bit_at_the_prints_size(tmp_path) -> None:
     assert marks["film_C.tif"] != marks["film_M.tif"]  # the plate's name differs
 
 
+def test_stochastic_films_have_spots_instead_of_a_screen() -> None:
+    def changes(screening: str) -> int:
+        made = films(RULES.model_copy(update={"screening": screening, "dot": 1, "marks": False}))
+        film = np.concatenate(list(made.bands(0)))
+        return int((film[:, 1:] != film[:, :-1]).sum())
+
+    # A screen of 8 pixels turns twice in 8, spots of one pixel at half of the steps.
+    assert changes("fm") > 1.5 * changes("am") > 0
+
+
 def test_mirror_and_negative_films(tmp_path) -> None:
     plain = np.concatenate(list(films(RULES).bands(3)))
     turned = np.concatenate(list(films(RULES, mirror=True, negative=True).bands(3)))

@@ -9,8 +9,8 @@ from plinto_core.colorimetry import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.spectra import WAVELENGTHS
 from plinto_core.errors import BadMeasurement
 from plinto_core.measurement import cmyk_chart, format_cgats, parse_cgats
-from plinto_core.measurement.cgats import decode
-from plinto_core.measurement.characterisation import characterisation_from_text
+from plinto_core.measurement.cgats import CgatsTable, decode
+from plinto_core.measurement.characterisation import characterisation_from_text, spectral_fields
 from plinto_core.simulator import CONDITIONS
 from plinto_core.simulator.press import predicted_lab
 
@@ -67,6 +67,20 @@ def test_spectra_under_every_usual_name(name) -> None:
     }
     read = characterisation_from_text(text_of(columns))
     assert np.allclose(np.sort(read.lab[:, 0]), np.sort(LAB[:, 0]), atol=0.01)
+
+
+@pytest.mark.parametrize(
+    ("first", "last", "step", "taken"),
+    [
+        (400, 700, 20, True), (380, 730, 10, True), (410, 730, 10, False), (400, 690, 10, False),
+        (400, 700, 30, False), (290, 700, 10, True),
+    ],
+)  # fmt: skip
+def test_spectra_have_to_cover_what_is_seen(first, last, step, taken) -> None:
+    """400 to 700 nm in 16 bands; what is called like a wavelength below 300 nm is none."""
+    bands = range(first, last + 1, step)
+    found = spectral_fields(CgatsTable(fields=["SAMPLE_ID", *(f"NM{w}" for w in bands)]))
+    assert [nm for nm, _ in found] == ([w for w in bands if w >= 300] if taken else [])
 
 
 def test_comments_keywords_and_quotes_are_understood() -> None:

@@ -9,12 +9,13 @@ import json
 import pikepdf
 import pypdfium2
 import pytest
+from reportlab.lib.colors import CMYKColor, Color
 
 from plinto_core.errors import BadRecipe
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.checks import Circumstances, check_delivery
 from plinto_core.recipes.file_names import file_name
-from plinto_core.recipes.ticket import print_ticket, ticket_pdf
+from plinto_core.recipes.ticket import _device_colour, print_ticket, ticket_pdf
 from plinto_core.transform import lab_of_device
 
 CALM = Circumstances(
@@ -139,3 +140,17 @@ def test_a_screen_asks_for_no_print_size_and_has_no_rip() -> None:
         "gamut",
         "tiff-16",
     }
+
+
+@pytest.mark.parametrize(
+    ("values", "shown"),
+    [
+        ([0.1, 0.2, 0.3, 0.4], CMYKColor(0.1, 0.2, 0.3, 0.4)),
+        ([0.1, 0.2, 0.3], Color(0.1, 0.2, 0.3)),
+        ([0.6], Color(0.6, 0.6, 0.6)),
+        ([0.5] * 6, CMYKColor(0, 0, 0, 0)),
+    ],
+)
+def test_strips_show_the_numbers_of_one_three_and_four_channels(values, shown) -> None:
+    """What a page cannot show stays white; its numbers stand below it."""
+    assert _device_colour(values) == shown
