@@ -11,12 +11,20 @@ import time
 import urllib.request
 from collections.abc import Iterator
 from contextlib import closing
+from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 import pytest
 import tifffile
-from playwright.sync_api import Browser, Page, StorageState, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    Page,
+    StorageState,
+    expect,
+    sync_playwright,
+)
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
@@ -38,6 +46,8 @@ FLAGS = [
     "--disable-sync",
     "--no-first-run",
     "--disable-gpu",
+    # Starting a process of its own for every page took as long as most tests.
+    "--process-per-site",
 ]
 
 
@@ -89,22 +99,41 @@ def fresh_looks(address: str, data: Path) -> None:
         facts.execute("DELETE FROM jobs_joblook")
 
 
+@dataclass
+class Visitor:
+    """What the tests' windows have in common: cookies of the demo's account, once it was entered, and a
+    page that stays open, so that the process which draws stays with it."""
+
+    context: BrowserContext
+    open: Page
+    entered: StorageState | None = None
+
+    def forget(self) -> None:
+        """As a browser that knows nothing but who it is; passwords are slow to check, as they should be."""
+        for page in self.context.pages:
+            if page is not self.open:
+                page.close()
+        self.open.evaluate("localStorage.clear(); sessionStorage.clear()")
+        self.context.clear_cookies()
+        if self.entered is not None:
+            self.context.add_cookies(self.entered["cookies"])  # type: ignore[arg-type]
+
+
 @pytest.fixture(scope="session")
-def kept() -> dict[str, StorageState]:
-    """What a browser keeps after entering the demo: passwords are slow to check, as they should be."""
-    return {}
+def visitor(chromium: Browser, address: str) -> Iterator[Visitor]:
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    context.set_default_timeout(60_000)
+    page = context.new_page()
+    page.goto("/mark.svg")
+    yield Visitor(context, page)
+    context.close()
 
 
 @pytest.fixture
-def screen(
-    chromium: Browser, address: str, fresh_looks: None, kept: dict[str, StorageState]
-) -> Iterator[Page]:
+def screen(visitor: Visitor, fresh_looks: None) -> Iterator[Page]:
     """A page signed in to the demo; any error on its console fails the test."""
-    context = chromium.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=address, storage_state=kept.get("entered")
-    )
-    context.set_default_timeout(60_000)
-    page = context.new_page()
+    visitor.forget()
+    page = visitor.context.new_page()
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.goto("/")
@@ -114,9 +143,9 @@ def screen(
     if enter.is_visible():
         enter.click()
         jobs.wait_for()
-        kept["entered"] = context.storage_state()
+        visitor.entered = visitor.context.storage_state()
     yield page
-    context.close()
+    visitor.forget()
     assert errors == []
 
 
