@@ -84,3 +84,15 @@ def test_impossible_outputs_are_refused(tmp_path) -> None:
         format_of(tmp_path / "a.gif")
     with pytest.raises(BadImage, match="Nothing can be written"):
         write_picture(tmp_path / "no" / "a.tif", iter([]), (2, 2, 4), OutputOptions("TIFF", 8))
+
+
+def test_a_tiff_without_a_resolution_says_so(tmp_path) -> None:
+    """The tags are required, so they say 72, and that it is of no unit (TIFF 6, ResolutionUnit 1)."""
+    data = np.zeros((4, 6, 3), np.uint8)
+    write_picture(tmp_path / "a.tif", iter([data]), data.shape, OutputOptions("TIFF", 8, PROFILE))
+    with tifffile.TiffFile(tmp_path / "a.tif") as made:
+        tags = made.pages[0].tags
+        assert [tags[n].value for n in ("XResolution", "YResolution")] == [(72, 1), (72, 1)]
+        assert int(tags["ResolutionUnit"].value) == 1
+    with open_picture(tmp_path / "a.tif") as picture:
+        assert picture.facts.resolution is None
