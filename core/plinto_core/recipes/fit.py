@@ -92,16 +92,34 @@ def neutral_drift(source: Floats, printed: Floats) -> float:
 def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit]:
     """Every intent and BPC setting for a picture of (rows * columns, channels) values 0..1."""
     found = []
+    asked: dict[bool, _Asked] = {}
     for intent in INTENTS:
-        for bpc in (True, False) if intent != "absolute" else (False,):
-            found.append(_measure(replace(route, intent=intent, bpc=bpc), device, shape))
+        absolute = intent == "absolute"
+        for bpc in (True, False) if not absolute else (False,):
+            way = replace(route, intent=intent, bpc=bpc)
+            # The media-relative ones ask for the same, whatever they make of it.
+            if absolute not in asked:
+                asked[absolute] = _Asked.by(way, device)
+            found.append(_measure(way, device, shape, asked[absolute]))
     best = min((f for f in found if f.intent != "absolute"), key=lambda f: f.cost)
     return [replace(f, advised=f is best) for f in found]
 
 
-def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
+@dataclass(frozen=True)
+class _Asked:
+    """lab : (n, 3) what a print aims at; miss : shares of it out of gamut, by way."""
+
+    lab: Floats
+    miss: tuple[float, float, float]
+
+    @classmethod
+    def by(cls, route: ColourRoute, device: Floats) -> _Asked:
+        return cls(route.aim_lab(device), shares_by_way(route.out_of_gamut(device)))
+
+
+def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: _Asked) -> Fit:
     inks = route.inks(device)
-    source, printed = route.aim_lab(device), route.print_lab(inks)
+    source, printed = asked.lab, route.print_lab(inks)
     names = ink_names(route.destination)
     errors = delta_e_2000(source, printed)
     detail = detail_kept(source, printed, shape)
@@ -112,7 +130,7 @@ def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> Fit:
     return Fit(
         intent=route.intent,
         bpc=route.bpc,
-        miss=shares_by_way(route.out_of_gamut(device)),
+        miss=asked.miss,
         de00_mean=mean,
         de00_p95=p95,
         de00_max=float(errors.max()),

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.gamut.outside import shares_by_way
 from plinto_core.recipes.fit import banding_risk, detail_kept, fits, local_contrast, neutral_drift
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.standard_spaces import standard_profile
@@ -27,6 +31,20 @@ def picture(kind: str) -> np.ndarray:
 def advice(coated):
     route = ColourRoute(standard_profile("oprgb"), coated, "perceptual", True)
     return {k: fits(route, picture(k), SHAPE) for k in ("vivid", "greys", "calm")}
+
+
+def test_figures_are_those_of_each_way_alone(coated) -> None:
+    """The media-relative intents ask for the same and share it; absolute asks for something else."""
+    route = ColourRoute(standard_profile("oprgb"), coated, "relative", False)
+    device = picture("greys")
+    found = fits(route, device, SHAPE)
+    for fit in found:
+        way = replace(route, intent=fit.intent, bpc=fit.bpc)
+        errors = delta_e_2000(way.aim_lab(device), way.print_lab(way.inks(device)))
+        assert fit.de00_mean == pytest.approx(errors.mean(), abs=1e-9)
+        assert fit.miss == pytest.approx(shares_by_way(way.out_of_gamut(device)), abs=1e-9)
+    by = {f.intent: f for f in found}
+    assert by["absolute"].miss != by["relative"].miss
 
 
 def test_flat_steps_are_banding_and_kept_steps_are_not() -> None:
