@@ -343,6 +343,9 @@ def test_lists_are_changed_copied_removed_and_come_back(client, typed) -> None:
     assert (changed["name"], changed["count"]) == ("Four", 2)
     more = client.patch(address, {"add": "sky 70 -10 -30\n60 0 0"}, format="json").json()
     assert more["count"] == 4
+    inks = client.patch(address, {"add": "CMYK_C,CMYK_M,CMYK_Y,CMYK_K\n10,20,30,40"}, format="json")
+    assert inks.status_code == 400
+    assert "are CMYK, and Lab is wanted" in inks.json()["title"]
     rows = followed(client, path("lab:"), list=typed["id"]).json()["rows"]
     assert [r["name"] for r in rows] == ["leaf", "night", "sky", "2"]
     # Another window still sees the former rows: the same place would be another colour.

@@ -201,6 +201,18 @@ def test_pictures_have_no_notes(client, policy) -> None:
     assert client.get(f"/api/policy-runs/{done['id']}/notes.pdf").status_code == 409
 
 
+def test_a_picture_has_one_page(client, policy) -> None:
+    data = io.BytesIO()
+    Image.new("RGB", (20, 20), "teal").save(data, "PNG")
+    picture = upload_document(client, data.getvalue()).json()
+    done = run(client, picture, policy["policy"], dry=True)
+    for address in (
+        f"/api/documents/{picture['id']}/pages", f"/api/policy-runs/{done['id']}/pages",
+    ):  # fmt: skip
+        answers = [client.get(f"{address}/{page}.png").status_code for page in (1, 2)]
+        assert answers == [200, 400], address
+
+
 def test_a_pictures_dry_run_weighs_its_result_in_the_scratch_folder(
     client, policy, monkeypatch
 ) -> None:

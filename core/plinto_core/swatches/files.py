@@ -35,6 +35,8 @@ _COLUMNS: dict[str, tuple[tuple[str, ...], ...]] = {
     "GRAY": (("GREY", "GRAY", "K_GREY"),),
 }  # fmt: skip
 """By space, for each channel the names that columns of files have; in the order they are looked for."""
+_OF_LAB = ("LCh", "XYZ ")
+"""What is brought into Lab when it is read."""
 _NAMES = ("NAME", "SAMPLE_NAME", "SAMPLE_ID", "SAMPLEID", "ID", "PATCH")
 _INK = re.compile(r"^([2-9A-F])CLR_(\d{1,2})$")
 
@@ -170,7 +172,7 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
     if {"AT_X", "AT_Y"} <= set(head):
         where = [head.index("AT_X"), head.index("AT_Y")]
         places = np.array([_place(r, where, n) for n, r in enumerate(rows[1:], 2)])
-    if found in ("LCh", "XYZ "):
+    if found in _OF_LAB:
         found, values = "Lab ", _lab(found, values)
     return swatches(found, values, names, places=places)
 
@@ -210,11 +212,12 @@ def _number(text: str) -> float | None:
 
 
 def _header(head: list[str], wanted: str | None) -> tuple[str, list[int]]:
-    spaces = [wanted] if wanted in _COLUMNS else list(_COLUMNS)
-    for space in spaces:
-        names = _fields(space, head)
-        if names:
-            return space, [head.index(n) for n in names]
+    there = {space: names for space in _COLUMNS if (names := _fields(space, head))}
+    # Lab may come as LCh or XYZ: it is brought into Lab.
+    takes = (wanted, *(_OF_LAB if wanted == "Lab " else ())) if wanted in _COLUMNS else _COLUMNS
+    for space in takes:
+        if space in there:
+            return space, [head.index(n) for n in there[space]]
     # What an n-colour path gives has its inks' numbers as column names.
     if wanted is not None and head == [str(i + 1) for i in range(CHANNELS.get(wanted, 0))]:
         return wanted, list(range(len(head)))
@@ -224,6 +227,9 @@ def _header(head: list[str], wanted: str | None) -> tuple[str, list[int]]:
     inks = _inks(head)
     if len(inks) > 4:
         return f"{len(inks):X}CLR", [head.index(n) for n in inks]
+    for space, names in there.items():
+        said = {"columns": ", ".join(names), "found": space.strip()}
+        raise BadInput(say("swatches.columns-other", **said, wanted=(wanted or "").strip()))
     raise BadInput(say("swatches.columns-unknown", columns=", ".join(head)[:80]))
 
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
+
 import numpy as np
 import pytest
 import tifffile
 
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.imaging import open_picture
+from plinto_core.imaging.tiff import _one_depth
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -107,3 +110,13 @@ def test_names_stand_behind_other_blocks(tmp_path) -> None:
     path = write(tmp_path / "b.tif", 7, "separated", extras=[0, 0, 0], tags=tags)
     with open_picture(path) as picture:
         assert picture.facts.extra_channels == ("A", " B", "Gum")
+
+
+@pytest.mark.parametrize(("given", "depth"), [(16, 16), ((8, 8, 8), 8), ((8, 16, 8), None)])
+def test_channels_of_different_depths_are_refused(given, depth) -> None:
+    page = SimpleNamespace(bitspersample=given)
+    if depth is None:
+        with pytest.raises(NotSupported):
+            _one_depth(page)
+    else:
+        assert _one_depth(page) == depth

@@ -143,6 +143,12 @@ def test_what_a_step_does_to_greys_is_what_the_chain_does(news) -> None:
     assert none.colours.pairs[0].de00 < 0.01
     paper = step_tones(SRGB, news, "absolute")
     assert figure(paper, "Lightest grey")[1] < 90
+    # Absolute colorimetric has no black point compensation, and says so.
+    assert [d for a in (hard, soft, paper) for d in a.done if "black point" in d] == [
+        "They were converted into the destination, relative colorimetric, without black point compensation.",
+        "They were converted into the destination, relative colorimetric, with black point compensation.",
+        "They were converted into the destination, absolute colorimetric, without black point compensation.",
+    ]
 
 
 def _code(lightness: float) -> float:

@@ -115,6 +115,16 @@ def test_of_several_columns_those_that_are_wanted_are_taken() -> None:
     assert read_swatches(b"1,2,3\n4,5,6\n", wanted="RGB ")[0].values.tolist() == [[4, 5, 6]]
 
 
+def test_columns_of_another_space_than_is_wanted_are_named() -> None:
+    with pytest.raises(BadInput, match="C, M, Y, K are CMYK, and Lab is wanted"):
+        swatches_of_text("C,M,Y,K\n1,2,3,4", "Lab ")
+    with pytest.raises(BadInput, match="L, a, b are Lab, and RGB is wanted"):
+        swatches_of_text("L,a,b\n1,2,3", "RGB ")
+    polar = swatches_of_text("L,C,h\n50,10,90", "Lab ")
+    assert polar.space == "Lab "
+    assert polar.values[0] == pytest.approx([50, 0, 10], abs=1e-9)
+
+
 def test_more_than_can_be_taken_is_refused() -> None:
     with pytest.raises(BadInput, match="Split"):
         swatches("GRAY", np.zeros((MOST + 1, 1)))
