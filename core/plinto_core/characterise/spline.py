@@ -114,7 +114,8 @@ class SplinePoints:
 
     @cached_property
     def _polynomial(self) -> tuple[Floats, Floats, Floats]:
-        """(n, terms) at the points moved by (n,) and divided by (n,) the others."""
+        """(n, terms) of the points, after they were moved by (d,) the second and divided by (d,) the
+        third."""
         low, high = self.places.min(axis=0), self.places.max(axis=0)
         shift, scale = (low + high) / 2, np.where(high > low, (high - low) / 2, 1.0)
         return _terms((self.places - shift) / scale, _degree(self.quintic)), shift, scale

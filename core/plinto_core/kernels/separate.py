@@ -122,6 +122,7 @@ def _evaluate_four(table, size, x, lab, jac):  # type: ignore[no-untyped-def]
 
 @njit(cache=True)
 def _look_up(table, size, n, x, lab, jac):  # type: ignore[no-untyped-def]
+    """The shorter way where there are four inks, the general one elsewhere."""
     if n == 4:
         _evaluate_four(table, size, x, lab, jac)
     else:
