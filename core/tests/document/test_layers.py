@@ -8,7 +8,8 @@ import pytest
 from pikepdf import Array, Dictionary, Name, String
 
 from paperwork import operations
-from plinto_core.document import OutputPolicy, parse_policy
+from plinto_core.document import OutputPolicy, dry_run, parse_policy
+from plinto_core.document.pdf.copies import MOST_VARIANTS
 from plinto_core.document.pdf.layers import layers_of, names_of
 from plinto_core.errors import BadRecipe
 
@@ -26,9 +27,13 @@ def layer(paper, name: str, *, key: str | None = None):
 
 
 def colours(pdf) -> list[tuple[str, str]]:
+    return colours_of(pdf.pages[0])
+
+
+def colours_of(source) -> list[tuple[str, str]]:
     """What each thing is painted in: the operator that set the colour, and what painted."""
     found, now, saved = [], "g", []
-    for operator, _ in operations(pdf.pages[0]):
+    for operator, _ in operations(source):
         if operator in ("g", "rg", "k"):
             now = operator
         elif operator == "q":
@@ -118,19 +123,75 @@ def test_forms_and_images_on_a_layer(paper, converted, on: str) -> None:
     assert [o.outcome for o in images] == ["DeviceRGB" if left else "DeviceCMYK", "DeviceCMYK"]
 
 
-def test_what_lies_on_two_layers_goes_by_the_first_and_it_is_said(paper, converted) -> None:
-    layer(paper, "Die line")
-    form = pikepdf.Stream(paper.pdf, b"1 0 0 rg 0 0 9 9 re f", Subtype=Name.Form, BBox=[0, 0, 9, 9])
+def in_forms(paper, count: int):
+    """A page with a form and an image inside it, placed once on no layer and once on each of many."""
+    image = paper.image(np.full((4, 4, 3), 90, np.uint8), Name.DeviceRGB)
+    form = pikepdf.Stream(
+        paper.pdf, b"1 0 0 rg 0 0 9 9 re f /Im Do", Subtype=Name.Form, BBox=[0, 0, 9, 9],
+        Resources=Dictionary(XObject=Dictionary(Im=image)),
+    )  # fmt: skip
     paper.put("/XObject", "/Fm", paper.pdf.make_indirect(form))
-    paper.put("/XObject", "/Im", paper.image(np.full((4, 4, 3), 90, np.uint8), Name.DeviceRGB))
-    content = "/Fm Do /Im Do /OC /Dieline BDC /Fm Do /Im Do EMC /Fm Do"
+    for i in range(count):
+        layer(paper, f"Die {i:02d}")
+    marked = [f"/OC /Die{i:02d} BDC /Fm Do EMC" for i in range(count)]
+    return " ".join(["/Fm Do", *marked, "/Fm Do"])
+
+
+def test_what_lies_on_two_layers_is_copied_for_the_second(
+    paper, converted, tmp_path, resolve
+) -> None:
+    content = in_forms(paper, 1)
     report, pdf = converted(paper, content, rules=RULES)
-    assert [(n.kind, n.reason.code) for n in report.not_handled] == [
-        ("form", "document.two-layers"), ("image", "document.image-two-layers"),
-    ]  # fmt: skip
-    assert pdf.pages[0].Resources.XObject.Im.ColorSpace == Name.DeviceCMYK
-    again, _ = converted(paper, content, rules=RULES[1:])
+    assert not report.not_handled
+    objects = pdf.pages[0].Resources.XObject
+    placed = [str(v[0]) for o, v in operations(pdf.pages[0]) if o == "Do"]
+    assert placed[0] == placed[2] == "/Fm" != placed[1]
+    for name, left in ((placed[0], False), (placed[1], True)):
+        form = objects[name]
+        assert colours_of(form)[0] == ("rg" if left else "k", "f")
+        (inside,) = [str(v[0]) for o, v in operations(form) if o == "Do"]
+        image = form.Resources.XObject[inside]
+        assert image.ColorSpace == (Name.DeviceRGB if left else Name.DeviceCMYK)
+        assert len(image.read_bytes()) == 16 * (3 if left else 4)
+    assert len(objects) == 2
+    policy = OutputPolicy.model_validate({"destination": "press", "rules": RULES})
+    source = paper.save(tmp_path / "dry.pdf", content)
+    for made in (report, dry_run(policy, source, resolve)):
+        assert sorted((o.kind, o.rule, o.count) for o in made.objects) == [
+            ("image", 1, 1), ("image", 3, 1), ("vector", 1, 1), ("vector", 3, 1),
+        ]  # fmt: skip
+        assert not made.not_handled
+    again, pdf = converted(paper, content, rules=RULES[1:])
     assert not again.not_handled
+    assert list(pdf.pages[0].Resources.XObject) == ["/Fm"]
+
+
+def test_copies_have_an_end(paper, converted) -> None:
+    content = in_forms(paper, MOST_VARIANTS + 2)
+    rules = [{"layer": f"Die {i:02d}", "action": "leave"} for i in range(MOST_VARIANTS + 2)]
+    report, pdf = converted(paper, content, rules=[*rules, {"action": "convert"}])
+    assert len(pdf.pages[0].Resources.XObject) == MOST_VARIANTS
+    assert {(n.kind, n.reason.code) for n in report.not_handled} == {("form", "document.two-layers")}  # fmt: skip
+
+
+def test_a_soft_mask_with_a_matte_is_copied_with_its_image(paper, converted) -> None:
+    layer(paper, "Die line")
+    mask = paper.image(np.full((2, 2), 128, np.uint8), Name.DeviceGray, Matte=Array([1, 1, 1]))
+    image = paper.image(np.full((2, 2, 3), 200, np.uint8), Name.DeviceRGB, SMask=mask)
+    paper.put("/XObject", "/Im", image)
+    content = "/Im Do /OC /Dieline BDC /Im Do EMC"
+    rules = [{"layer": "Die*", "action": "convert", "intent": "absolute"}, {"action": "convert"}]
+    report, pdf = converted(paper, content, rules=rules)
+    assert not report.not_handled
+    objects = pdf.pages[0].Resources.XObject
+    first, second = (objects[str(v[0])] for o, v in operations(pdf.pages[0]) if o == "Do")
+    alone, _ = converted(paper, "/OC /Dieline BDC /Im Do EMC", rules=rules)
+    assert first.objgen != second.objgen
+    assert "/Matte" not in first.SMask
+    assert "/Matte" not in second.SMask
+    assert first.read_bytes() != second.read_bytes()
+    (item,) = alone.objects
+    assert np.frombuffer(second.read_bytes(), np.uint8)[:4] / 2.55 == pytest.approx(item.after, abs=0.3)  # fmt: skip
 
 
 def test_a_stop_on_a_layer_alone(paper, converted, tmp_path) -> None:

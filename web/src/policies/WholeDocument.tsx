@@ -13,6 +13,31 @@ const GROUP_SPACES: Record<OutputPolicy["group_space"], string> = {
   keep: "its own space",
 };
 
+const TRANSFERS: Record<OutputPolicy["transfer"], string> = {
+  keep: "stay, and are named",
+  apply: "go into the colours",
+  remove: "are taken out",
+};
+
+interface ChoiceProps<Value extends string> {
+  label: string;
+  help: string;
+  value: Value;
+  options: Record<Value, string>;
+  onChange: (value: Value) => void;
+}
+
+function Choice<Value extends string>({ label, help, ...pick }: ChoiceProps<Value>) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
+      <Typography sx={{ flex: 1 }}>
+        <Explained text={help}>{label}</Explained>
+      </Typography>
+      <Pick label={label} {...pick} />
+    </Box>
+  );
+}
+
 interface Props {
   policy: OutputPolicy;
   onChange: (policy: OutputPolicy) => void;
@@ -90,24 +115,19 @@ export function WholeDocument({ policy, onChange }: Props) {
         help="Off: what is over the limit is only reported."
       />
       <Images policy={policy} set={set} />
-      <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
-        <Typography sx={{ flex: 1 }}>
-          <Explained text="What transparency is mixed in. By the destination also pages that name no space.">
-            Groups blend in
-          </Explained>
-        </Typography>
-        <Pick
-          label="Groups blend in"
-          value={policy.group_space}
-          options={GROUP_SPACES}
-          onChange={(group_space) => set({ group_space })}
-        />
-      </Box>
-      <Toggle
-        label="Transfer functions taken out"
-        checked={policy.transfer === "remove"}
-        onChange={(on) => set({ transfer: on ? "remove" : "keep" })}
-        help="They change tones on the way to the plates. Off: they stay, and are named."
+      <Choice
+        label="Groups blend in"
+        help="What transparency is mixed in. By the destination also pages that name no space."
+        value={policy.group_space}
+        options={GROUP_SPACES}
+        onChange={(group_space) => set({ group_space })}
+      />
+      <Choice
+        label="Transfer functions"
+        help="They change tones on the way to the plates. In the colours: each is written as it would print through them, within the TAC, and they are taken out."
+        value={policy.transfer}
+        options={TRANSFERS}
+        onChange={(transfer) => set({ transfer })}
       />
       <Toggle
         label="CMYK left goes out bare"

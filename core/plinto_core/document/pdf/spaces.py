@@ -76,6 +76,11 @@ class ColourSpace:
         return "CMYK" if self.plates else self.colour.family
 
     @property
+    def bare_grey(self) -> bool:
+        """Whether it is grey that nothing gives another meaning: black ink, by definition (10.4.2)."""
+        return self.family == "grey" and self.profile is None and self.calibration is None
+
+    @property
     def colour(self) -> ColourSpace:
         """The space the colours are in: an Indexed space's base, else itself."""
         return self.base or self

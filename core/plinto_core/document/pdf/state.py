@@ -8,6 +8,7 @@ from typing import Any
 
 from plinto_core.document.pdf.items import Box
 from plinto_core.document.pdf.spaces import GREY, ColourSpace
+from plinto_core.document.pdf.transfer import Transfer
 
 Matrix = tuple[float, float, float, float, float, float]
 IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -116,6 +117,8 @@ class State:
     overprint: tuple[bool, int] = KNOCKS_OUT
     """what the document says: whether fills overprint, and the overprint mode"""
     stroke_overprints: bool = False
+    transfer: Transfer | None = None
+    """functions that colours go through, where the policy applies them"""
     written: tuple[bool, int] = KNOCKS_OUT
     """what stands in the stream that is written, of the same two"""
 

@@ -169,7 +169,23 @@ class ColourMapper:
     def together(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
         """(n, channels) colours to (n, destination channels) 0..1 by a rule; none of them is kept."""
         whole = self.black if rule.to_black else self.single
-        return np.round(whole(space, values, rule, intent), 4)
+        return np.round(self._transferred(whole(space, values, rule, intent), rule), 4)
+
+    def continuous(self, space: ColourSpace, values: Floats, rule: Rule, intent: str) -> Floats:
+        """As `together`, of images and shadings, whose neighbouring colours must not jump; not rounded."""
+        whole = self.black if rule.to_black else self.convert
+        return self._transferred(whole(space, values, rule, intent), rule)
+
+    def _transferred(self, values: Floats, rule: Rule) -> Floats:
+        """Destination values as they reach the plates: through the rule's transfer functions, and within
+        the TAC after them."""
+        if rule.transfer is None:
+            return values
+        return self._same(self._ink_rules())(rule.transfer.applied(values, self.family, self.inks))
+
+    def inks_of_none(self, rule: Rule) -> bool:
+        """Whether what is black alone comes out with other inks, through a rule's transfer functions."""
+        return rule.transfer is not None and rule.transfer.inks_of_none(self.inks)
 
     def _make_room(self) -> None:
         """Forget the older half of the colours where they are too many: what was converted together a
@@ -180,10 +196,12 @@ class ColourMapper:
 
     def function(self, space: ColourSpace, rule: Rule, intent: str) -> Callable[[Floats], Floats]:
         """(n, channels) values of a space to (n, destination channels) 0..1, exact."""
+        # Through transfer functions the TAC is held behind them.
+        rules = self._ink_rules() if rule.transfer is None else None
         if self.prints(space) or self.own_plates(space):
-            return self._onto_plates(space)
+            return self._onto_plates(space, rules)
         if space.family == "spot":
-            built = self._by_builds(space.names)
+            built = self._by_builds(space.names, rules)
             if built is not None:
                 return built
             tint, alternate = space.tint, space.alternate
@@ -192,9 +210,8 @@ class ColourMapper:
             inner = self.function(alternate, rule, intent)
             return lambda values: inner(tint(values))
         profile, _ = self.source_of(space)
-        rules = self._ink_rules()
         if rule.link is not None and profile is not None:
-            return self._by_link(profile, rule.link, intent)
+            return self._by_link(profile, rule.link, intent, rules)
         if profile is None:
             return self._from_xyz(space, rule, intent, rules)
         if profile.colour_digest == self.destination.colour_digest:
@@ -205,7 +222,9 @@ class ColourMapper:
         )
         return route.inks
 
-    def _by_link(self, profile: Profile, reference: str, intent: str) -> Callable[[Floats], Floats]:
+    def _by_link(
+        self, profile: Profile, reference: str, intent: str, rules: InkRules | None
+    ) -> Callable[[Floats], Floats]:
         """What a rule's device link makes of a profile's numbers; what is over the TAC comes within.
 
         Raises BadRecipe for a link between other spaces.
@@ -216,11 +235,13 @@ class ColourMapper:
         if link.header.device_class != "link" or ends != wanted:
             said = " to ".join(space.strip() for space in wanted)
             raise BadRecipe(say("document.rule-link", profile=link.description, ways=said))
-        held = self._same(self._ink_rules())
+        held = self._same(rules)
         number = INTENTS.index(intent)
         return lambda values: held(run_link(link, np.clip(values, 0, 1), number))
 
-    def _by_builds(self, names: tuple[str, ...]) -> Callable[[Floats], Floats] | None:
+    def _by_builds(
+        self, names: tuple[str, ...], rules: InkRules | None
+    ) -> Callable[[Floats], Floats] | None:
         """Tints of spot colours as shares of the policy's builds, overprinted inks added up; None where
         one of several colorants has no build. Raises BadRecipe for a build of other inks."""
         builds = self.policy.builds
@@ -234,7 +255,7 @@ class ColourMapper:
             own = {inks[self.inks.index(name)]: 100.0} if name in self.inks else {}
             for ink, percent in builds.get(name, own).items():
                 solids[row, inks.index(ink)] = percent / 100
-        held = self._same(self._ink_rules())
+        held = self._same(rules)
         return lambda values: held(values @ solids)
 
     def laid(self, space: ColourSpace, values: Floats) -> Floats:
@@ -247,9 +268,11 @@ class ColourMapper:
                 out[:, place] = np.maximum(out[:, place], np.clip(values[:, i], 0, 1))
         return out
 
-    def _onto_plates(self, space: ColourSpace) -> Callable[[Floats], Floats]:
+    def _onto_plates(
+        self, space: ColourSpace, rules: InkRules | None
+    ) -> Callable[[Floats], Floats]:
         """Tints as `laid`, within the TAC; All and None are kept and never come here."""
-        held = self._same(self._ink_rules())
+        held = self._same(rules)
         return lambda values: held(self.laid(space, values))
 
     def _same(self, rules: InkRules | None) -> Callable[[Floats], Floats]:
@@ -296,18 +319,29 @@ class ColourMapper:
         rules = self._ink_rules()
         if rules is None:
             return pixels
+        return self._within(pixels, rules, space.key, lambda unit: self.hold(space, unit))
+
+    def _within(
+        self, pixels: Pixels, rules: InkRules, key: str, hold: Callable[[Floats], Floats]
+    ) -> Pixels:
+        """(n, inks) pixels, those over the TAC as `hold` has them; key : tells what it does from others."""
         top = int(np.iinfo(pixels.dtype).max)
         over = pixels.sum(axis=1, dtype=np.uint32) > int(rules.tac / 100 * top)
         if not over.any():
             return pixels
-        key = f"{space.key}:hold"
-        if key not in self._links:
-            self._links[key] = build_link(lambda unit: self.hold(space, unit), 4)
+        chosen = np.ascontiguousarray(pixels[over])
         out = pixels.copy()
-        changed = self._links[key].apply(
-            np.ascontiguousarray(pixels[over]), bits=pixels.dtype.itemsize * 8
-        )
-        out[over] = changed
+        if pixels.shape[1] > 4:
+            # A table of so many inks would be coarser than colours are many.
+            unique, back = np.unique(chosen, axis=0, return_inverse=True)
+            # Rounded down, so that a rounded sum does not pass the TAC.
+            held = np.floor(hold(unique / top) * top + 1e-6).astype(pixels.dtype)
+            out[over] = held[back.reshape(-1)]
+            return out
+        key = f"{key}:hold"
+        if key not in self._links:
+            self._links[key] = build_link(hold, 4)
+        out[over] = self._links[key].apply(chosen, bits=pixels.dtype.itemsize * 8)
         return out
 
     def _ink_rules(self) -> InkRules | None:
@@ -392,7 +426,7 @@ class ColourMapper:
         their tint functions know."""
         if space.family == "spot":
             return float(forward_table(self.destination).black_ramp[1][-1])
-        key = (space.key, "darkest", intent, rule.bpc, str(rule.vivid))
+        key = (space.key, "darkest", rule.key(intent))
         if key not in self._colours:
             own = [[0.0, 0.0, 0.0, 1.0]] if space.family == "CMYK" else [[0.0] * space.channels]
             inks = self.function(space, rule, intent)(np.array(own))
@@ -414,8 +448,8 @@ class ColourMapper:
         black = self.black_ink
         if black is None:
             return self.convert(space, values, rule, intent)
-        if space.family == "grey" and space.profile is None:
-            # Bare grey is black ink by definition (ISO 32000-2, 10.4.2): a share of black.
+        if space.bare_grey:
+            # Its share of black (ISO 32000-2, 10.4.2).
             out = np.zeros((values.shape[0], len(self.inks)))
             out[:, black] = np.minimum(1 - np.clip(values[:, 0], 0, 1), self.solid)
             return out
@@ -427,7 +461,8 @@ class ColourMapper:
         return out
 
     def link(self, space: ColourSpace, rule: Rule, intent: str) -> DeviceLink:
-        """The measured link for images of a space with one, three or four channels."""
+        """The measured link for images of a space with one, three or four channels, without the rule's
+        transfer functions: those go by tables of their own, as steep as they are."""
         key = f"{space.key}:{rule.key(intent)}"
         if key not in self._links:
             whole = self.black if rule.to_black else self.convert
@@ -453,10 +488,22 @@ class ColourMapper:
             unique, back = np.unique(pixels, axis=0, return_inverse=True)
             if unique.shape[0] <= 300_000:
                 top = float(np.iinfo(pixels.dtype).max)
-                out = self.convert(space, unique / top, rule, intent)
+                out = self.continuous(space, unique / top, rule, intent)
                 return np.round(out * top).astype(pixels.dtype)[back.reshape(-1)]
         made = self.link(space, rule, intent).apply(pixels, bits=bits)
-        return made
+        return self._transferred_pixels(made, rule)
+
+    def _transferred_pixels(self, pixels: Pixels, rule: Rule) -> Pixels:
+        """(n, destination channels) uint8 or uint16 as they reach the plates."""
+        if rule.transfer is None:
+            return pixels
+        top = int(np.iinfo(pixels.dtype).max)
+        steps = np.repeat(np.linspace(0, 1, top + 1)[:, None], pixels.shape[1], axis=1)
+        made = rule.transfer.applied(steps, self.family, self.inks)
+        tables = np.round(made * top).astype(pixels.dtype)
+        out = np.take_along_axis(tables, pixels.astype(np.intp), axis=0)
+        rules = self._ink_rules()
+        return out if rules is None else self._within(out, rules, "transferred", self._same(rules))
 
     def lab(self, values: tuple[float, ...]) -> tuple[float, ...]:
         """Media-relative Lab of destination values."""

@@ -10,6 +10,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.spaces import ColourSpace
+from plinto_core.document.pdf.transfer import Transfer
 from plinto_core.document.rules.colours import ColourMapper
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe
@@ -17,6 +18,8 @@ from plinto_core.words import Said, say
 
 SAME = say("document.same")
 HELD = say("document.held")
+TRANSFERRED = say("document.transferred")
+NOT_TRANSFERRED = say("document.transfer-not-applied")
 _TARGETS = {"CMYK": "DeviceCMYK", "RGB": "DeviceRGB", "grey": "DeviceGray"}
 _MOST = 5000
 """Answers that are kept for the next time they are asked for."""
@@ -33,7 +36,8 @@ class Decision:
     """What the policy decides for objects of a space; kept, since it is asked for at every colour.
 
     number, rule : the rule and its number; passes : whether colours stay whatever they are; origin :
-    where the space's meaning comes from, spots : of a spot colour, the rest as of the space.
+    where the space's meaning comes from, spots : of a spot colour, transfer : the functions in force that
+    the policy applies; the rest as of the space.
     """
 
     painter: Painter
@@ -42,6 +46,7 @@ class Decision:
     size: float | None
     number: int
     rule: Rule
+    transfer: Transfer | None
     _keys: dict[str, str] = field(default_factory=dict)
 
     def key(self, intent: str) -> str:
@@ -69,6 +74,11 @@ class Decision:
     def holds(self) -> bool:
         """Whether colours stay, but must keep the TAC."""
         return self.rule.leaves and self.painter.holds_tac(self.space)
+
+    @cached_property
+    def untransferred(self) -> bool:
+        """Whether transfer functions are to be applied but colours stay in values they cannot be applied to."""
+        return self.transfer is not None and self.rule.transfer is None and not self.rule.stops
 
     @cached_property
     def origin(self) -> str:
@@ -105,10 +115,20 @@ class Painter:
         """that is painted, from 1; None for no certain one"""
         self.layers: tuple[str, ...] = ()
         """the names of those that what is painted lies on"""
+        self.transfer: Transfer | None = None
+        """the functions in force where something is painted, which the policy applies"""
         self.goes_by_page = any(r.pages for r in policy.rules)
         self._decisions: dict[tuple[object, ...], Decision] = {}
         self._families: dict[str, str] = {}
         self._origins: dict[str, str] = {}
+
+    @property
+    def variant(self) -> tuple[object, ...]:
+        """What decides, besides an object itself and its page, what becomes of it here: which of the rules
+        that ask for a layer hold, and the transfer functions in force."""
+        policy = self.policy
+        held = tuple(r.on_layer(self.layers) for r in policy.rules if r.layer)
+        return (*held, self.transfer.key) if self.transfer is not None else held
 
     def rule(self, objects: str, space: ColourSpace, size: float | None = None) -> tuple[int, Rule]:
         """The rule for an object, keep spot understood as leaving it; size : as a policy asks for it.
@@ -120,13 +140,19 @@ class Painter:
 
     def decision(self, objects: str, space: ColourSpace, size: float | None = None) -> Decision:
         """As `rule`, with all that follows from it."""
-        key = (objects, space.key, size, self.page if self.goes_by_page else None, self.layers)
+        transfer = self.transfer
+        key = (
+            objects, space.key, size, self.page if self.goes_by_page else None, self.layers,
+            transfer.key if transfer is not None else None,
+        )  # fmt: skip
         found = self._decisions.get(key)
         if found is None:
             if len(self._decisions) > _MOST:
                 self._decisions.clear()
             number, rule = self._rule(objects, space, size)
-            found = self._decisions[key] = Decision(self, objects, space, size, number, rule)
+            found = self._decisions[key] = Decision(
+                self, objects, space, size, number, rule, transfer
+            )
         return found
 
     def _rule(self, objects: str, space: ColourSpace, size: float | None) -> tuple[int, Rule]:
@@ -135,7 +161,23 @@ class Painter:
             return 0, Rule(action="leave")
         known = self.ruled_as(space)
         names = colour.names if known == "spot" else ()
-        return self.policy.rule_for(objects, known, names, size, self.page, self.layers)
+        number, rule = self.policy.rule_for(objects, known, names, size, self.page, self.layers)
+        return number, self._through(rule, colour)
+
+    def _through(self, rule: Rule, colour: ColourSpace) -> Rule:
+        """A rule with the transfer functions in force. What it leaves in the destination's own values is
+        written with them in it; what it leaves in others cannot be."""
+        if self.transfer is None:
+            return rule
+        if rule.changes:
+            return rule.under(self.transfer, rule.action)
+        if not rule.leaves:
+            return rule
+        mapper = self.mapper
+        if colour.bare_grey and mapper.black_ink is not None:
+            return rule.under(self.transfer, "black")
+        own = mapper.same_space(colour) or mapper.own_plates(colour) or mapper.prints(colour)
+        return rule.under(self.transfer, "convert") if own else rule
 
     def ruled_as(self, space: ColourSpace) -> str:
         """The family that rules know a space by: inks of the destination by name are its process inks."""
@@ -212,9 +254,12 @@ class Painter:
 
     def notes(self, space: ColourSpace, objects: str, size: float | None = None) -> list[Said]:
         """What is to be said of a space under its rule."""
-        _, rule = self.rule(objects, space, size)
+        decision = self.decision(objects, space, size)
+        rule = decision.rule
         if space.colour.problem:
             return [space.colour.problem]
+        if decision.transfer is not None and not rule.stops:
+            return [TRANSFERRED if rule.transfer is not None else NOT_TRANSFERRED]
         same = rule.converts and rule.link is None and self.origin(space) != "none"
         if same and self.mapper.same_space(space.colour):
             return [SAME]

@@ -11,10 +11,12 @@ from pydantic import (
     BeforeValidator,
     ConfigDict,
     Field,
+    PrivateAttr,
     model_validator,
 )
 
 from plinto_core.corrections import Vivid
+from plinto_core.document.pdf.transfer import Transfer
 from plinto_core.document.rules.checks import CHECKS, Check, CheckName, each_once
 from plinto_core.document.rules.page_ranges import names_page, tidy
 from plinto_core.document.rules.standards import Standard
@@ -64,6 +66,7 @@ class Rule(_Frozen):
     bpc: bool = True
     vivid: Vivid | None = None
     link: str | None = Field(None, max_length=300)
+    _transfer: Transfer | None = PrivateAttr(None)
 
     @model_validator(mode="after")
     def _size_fits(self) -> Rule:
@@ -107,13 +110,25 @@ class Rule(_Frozen):
         """Whether the object's own numbers go out; a spot colour keeps its ink."""
         return self.action in ("leave", "keep spot")
 
+    @property
+    def transfer(self) -> Transfer | None:
+        """Transfer functions that the object's colours go through, for what a policy makes of a rule."""
+        return self._transfer
+
+    def under(self, transfer: Transfer, action: Action) -> Rule:
+        """The rule for what is printed through transfer functions, with an action that writes colours."""
+        made = self.model_copy(update={"action": action})
+        made._transfer = transfer
+        return made
+
     def on_layer(self, layers: tuple[str, ...]) -> bool:
         """Whether the rule is for what lies on these layers."""
         return not self.layer or any(_is_named(name, self.layer) for name in layers)
 
     def key(self, intent: str) -> str:
         """All of the rule that decides what a colour becomes, under an intent; for caches."""
-        return f"{self.action}:{intent}:{self.bpc}:{self.vivid}:{self.link}"
+        whole = f"{self.action}:{intent}:{self.bpc}:{self.vivid}:{self.link}"
+        return f"{whole}:{self._transfer.key}" if self._transfer is not None else whole
 
 
 SpotName = Annotated[str, Field(min_length=1, max_length=200)]
@@ -164,7 +179,8 @@ class OutputPolicy(_Frozen):
     as such where nothing is found to break it; condition, registry : the printing condition's name in
     the output intent and the registry that knows it, "" for what is known of the destination;
     images : resolution and packing of kinds of images that have their own; transfer : what becomes of
-    transfer functions, which change tones on the way to the plates; group_space : what transparency groups
+    transfer functions, which change tones on the way to the plates: they stay, are applied to the colours
+    that come out in the destination's values, or are taken out; group_space : what transparency groups
     blend in: as the rules convert its space, the destination's in every case and for pages that name none,
     or as it is;
     builds : by the name of a spot colour, the destination's inks in percent that stand for its solid
@@ -187,7 +203,7 @@ class OutputPolicy(_Frozen):
     resolution: ResolutionRule = ResolutionRule()
     compression: Compression = Compression()
     images: dict[ImageKind, ImagesOf] = Field(default_factory=dict)
-    transfer: Literal["keep", "remove"] = "keep"
+    transfer: Literal["keep", "apply", "remove"] = "keep"
     group_space: Literal["rules", "destination", "keep"] = "rules"
     bare_cmyk: bool = False
     profile_in: bool = True

@@ -14,7 +14,7 @@ from plinto_core.document.pdf.layers import layers_of
 from plinto_core.document.pdf.opening import UNREADABLE, open_document
 from plinto_core.document.pdf.shelf import Shelf
 from plinto_core.document.pdf.spaces import DEFAULTS
-from plinto_core.document.pdf.transfer import remove_transfer
+from plinto_core.document.pdf.transfer import count_transfer
 from plinto_core.document.pdfx.breach import breach_data
 from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.claims import end_claims
@@ -41,7 +41,9 @@ from plinto_core.icc.profile import Profile
 from plinto_core.imaging.writer import whole_or_none
 from plinto_core.recipes.sources import Resolve
 from plinto_core.transform.standard_spaces import standard_profile
-from plinto_core.words import say
+from plinto_core.words import Said, say
+
+_ENDS = {"remove": "removed", "apply": "applied"}
 
 
 def inventory(path: Path, *, progress: Progress = lambda share: None) -> PolicyReport:
@@ -106,12 +108,9 @@ def _worked(
         after: dict[str, Any] = {}
         if target is not None:
             refuse_stopped(found)
+        walk.found.remarks += _end_transfer(pdf, walk, remove=target is not None)
+        if target is not None:
             mend_document(pdf, policy)
-            if policy.transfer == "remove":
-                removed = remove_transfer(pdf)
-                walk.found.remarks += (
-                    [say("document.transfer-removed", count=removed)] if removed else []
-                )
             _remove_defaults(pdf, painter)
             if policy.bare_cmyk and painter.mapper.family == "CMYK":
                 bare_inks(pdf)
@@ -165,6 +164,20 @@ def note_restrictions(pdf: pikepdf.Pdf, walk: DocumentWalk) -> None:
     ]
     wording = "document.restricted-in" if kept else "document.restricted"
     walk.found.remarks.append(say(wording, rights=kept))
+
+
+def _end_transfer(pdf: pikepdf.Pdf, walk: DocumentWalk, *, remove: bool) -> list[Said]:
+    """Take transfer functions out where the policy has them applied or removed, and say so."""
+    policy = walk.painter.policy
+    if policy.transfer == "keep":
+        return []
+    count = count_transfer(pdf, remove=remove)
+    if not count:
+        return []
+    said = [say(f"document.transfer-{_ENDS[policy.transfer]}", count=count)]
+    if policy.transfer == "apply" and walk.transparent:
+        said.append(say("document.transfer-mixed"))
+    return said
 
 
 def save_checked(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -25,10 +25,10 @@ from plinto_core.document.pdf.operations import (
 )
 from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
 from plinto_core.document.pdf.state import KNOCKS_OUT, Paint, State, paint_of
-from plinto_core.document.rules.painting import HELD, shown_values
+from plinto_core.document.rules.painting import HELD, NOT_TRANSFERRED, shown_values
 from plinto_core.document.rules.tones import Tone, Values
 from plinto_core.document.walking.ahead import SIMPLE, Colours
-from plinto_core.document.walking.fitting import fit
+from plinto_core.document.walking.fitting import fit, set_anew
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
 from plinto_core.document.walking.objects import place_inline, place_object
@@ -68,6 +68,8 @@ class ContentWalk(Setting):
         self.depth = depth
         self._layers = self.painter.layers
         """that the stream as a whole lies on"""
+        self._transfer = state.transfer
+        """that the stream begins under"""
         self._marked: list[tuple[str, ...]] = []
         """the layers outside each marked content that is open"""
         self._device: dict[tuple[int, str | None], _Device] = {}
@@ -81,10 +83,12 @@ class ContentWalk(Setting):
 
         ahead : of a page that was read ahead its operators and colours.
         """
+        outside, self.painter.transfer = self.painter.transfer, self.state.transfer
         try:
             return self._run(*(ahead if ahead is not None else self._read(source)))
         finally:
             self.painter.layers = self._layers
+            self.painter.transfer = outside
 
     def _read(self, source: Any) -> tuple[Operations, Colours]:
         operations = Operations.read(source)
@@ -105,7 +109,7 @@ class ContentWalk(Setting):
             self.place = starts[i]
             if self._acts(i, _BY_CODE[codes[i]]):
                 self.edits.remove(starts[i], ops.end[i])
-        self.painter.layers = self._layers
+        self.painter.layers, self.painter.transfer = self._layers, self._transfer
         if self._begins:
             self._begin_in_black()
         if self.edits and not ops.whole:
@@ -140,13 +144,24 @@ class ContentWalk(Setting):
         if first:
             self.edits.first(b"\n".join(first))
 
+    @contextmanager
+    def as_begun(self) -> Iterator[None]:
+        """Have rules go by the transfer functions that the stream begins under."""
+        now, self.painter.transfer = self.painter.transfer, self._transfer
+        try:
+            yield
+        finally:
+            self.painter.transfer = now
+
     def rule_at_start(self, space: ColourSpace) -> int:
         """The number of the rule for areas where the stream begins, on no layer of its own."""
-        now, self.painter.layers = self.painter.layers, self._layers
+        painter = self.painter
+        now = painter.layers, painter.transfer
+        painter.layers, painter.transfer = self._layers, self._transfer
         try:
-            return self.painter.rule("vectors", space)[0]
+            return painter.rule("vectors", space)[0]
         finally:
-            self.painter.layers = now
+            painter.layers, painter.transfer = now
 
     # Operators; each returns True where it was replaced
 
@@ -165,14 +180,14 @@ class ContentWalk(Setting):
         return False
 
     def _done(self, i: int) -> bool:
-        self._object(str(self.ops.operands(i)[0]))
-        return False
+        return self._object(str(self.ops.operands(i)[0]))
 
     def _general_state(self, i: int) -> bool:
         before = self.state.overprint, self.state.stroke_overprints, self.state.width
         given = self.resource("/ExtGState", str(self.ops.operands(i)[0]))
         if given is not None:
             apply_graphics_state(self, given)
+            self._through_transfer(i)
         if before == (self.state.overprint, self.state.stroke_overprints, self.state.width):
             return False
         self.place = self.ops.end[i]
@@ -184,6 +199,31 @@ class ContentWalk(Setting):
             elif mends_white(self, paint):
                 settle_overprint(self, paint, None, stroke)
         self._thicken()
+        return False
+
+    def _through_transfer(self, i: int) -> None:
+        """Have what is painted after a graphics state go through its transfer functions: they hold for what
+        is painted, so the colours at hand, which were set before, are set anew."""
+        if not self._follow_transfer():
+            return
+        self.place = self.ops.end[i]
+        for stroke, paint in ((True, self.state.stroke), (False, self.state.fill)):
+            # A pattern's cell is painted as it would be where the stream begins (8.7.3.1).
+            if paint.space.family != "pattern" and len(paint.values) == paint.space.channels:
+                number = self.painter.rule("vectors", paint.space)[0]
+                set_anew(self, paint, "vectors", None, number, stroke)
+
+    def _follow_transfer(self) -> bool:
+        """Make the transfer functions of the state at hand those that rules go by; whether they are others."""
+        if self.painter.transfer == self.state.transfer:
+            return False
+        self.painter.transfer = self.state.transfer
+        self._device.clear()
+        return True
+
+    def _restored(self, i: int) -> bool:
+        super()._restored(i)
+        self._follow_transfer()
         return False
 
     def _shaded(self, i: int) -> bool:
@@ -252,7 +292,8 @@ class ContentWalk(Setting):
             return
         own = font.get("/Resources", self.resources)
         for _, glyph in font.get("/CharProcs", {}).items():
-            self.walk.form(glyph, own, State(ctm=self.state.ctm), self.depth)
+            begun = State(ctm=self.state.ctm, transfer=self.state.transfer)
+            self.walk.form(glyph, own, begun, self.depth)
 
     def resource(self, kind: str, name: str) -> Any:
         """A resource of a kind ("/XObject", …) by its name, None where there is none."""
@@ -375,7 +416,12 @@ class ContentWalk(Setting):
         decision = painter.decision(objects, space, size)
         if decision.stops:
             self.stop(kind, space, decision.number)
-        key = (kind, space.key, paint.values, decision.number)
+        if decision.untransferred:
+            self.walk.note("transfer function", NOT_TRANSFERRED)
+        # As DocumentWalk.meet has it, where nothing is gone through.
+        key: tuple[object, ...] = (kind, space.key, paint.values, decision.number)
+        if painter.transfer is not None:
+            key = (*key, painter.transfer.key)
         if self.walk.again(key, box):
             return
         after = paint.became
@@ -429,7 +475,8 @@ class ContentWalk(Setting):
     # Patterns, shadings, objects
 
     def _pattern(self, stroke: bool, space: ColourSpace, operands: Any) -> bool:
-        return choose_pattern(self, stroke, space, operands)
+        with self.as_begun():
+            return choose_pattern(self, stroke, space, operands)
 
     def _shading(self, name: str) -> None:
         shadings = self.resources.get("/Shading") if self.resources is not None else None
@@ -440,8 +487,8 @@ class ContentWalk(Setting):
     def _shade(self, holder: Any, key: str) -> None:
         place_shading(self, holder, key)
 
-    def _object(self, name: str) -> None:
-        place_object(self, name)
+    def _object(self, name: str) -> bool:
+        return place_object(self, name)
 
     def _inlined(self, i: int) -> bool:
         return self._inline(self.ops.object(i))

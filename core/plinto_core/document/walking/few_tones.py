@@ -26,8 +26,7 @@ def put_in_palette(
     low, high = numbers(image.get("/Decode", [0, 1]))[:2]
     first, last = space.default_decode(facts.bits)[:2]
     values = (low + np.linspace(0, 1, tones) * (high - low)).clip(first, last)
-    whole = mapper.black if rule.to_black else mapper.convert
-    made = whole(space, values[:, None], rule, intent)
+    made = mapper.continuous(space, values[:, None], rule, intent)
     lookup = np.round(np.clip(made, 0, 1) * 255).astype(np.uint8).tobytes()
     image["/ColorSpace"] = pikepdf.Array(
         [pikepdf.Name.Indexed, walk.target, tones - 1, pikepdf.String(lookup)]

@@ -31,21 +31,28 @@ def fit(
     written = content.rule_at_start(paint.space) if paint.unset else paint.ruled
     if number == written:
         return paint
-    stroke = side == "stroke"
     here = content.place
     content.place = here if at is None else content.ops.start[at]
-    paint = replace(paint, ruled=number, unset=False, replaced=False)
+    paint = set_anew(content, paint, objects, size, number, side == "stroke")
+    content.place = here
+    return paint
+
+
+def set_anew(
+    content: ContentWalk, paint: Paint, objects: str, size: float | None, number: int, stroke: bool
+) -> Paint:
+    """Write the present paint as the rule (with its number) for an object has it; returns it as it is then."""
+    paint = replace(paint, ruled=number, unset=False, replaced=False, became=None, tone=None)
     content.remember(stroke, paint)
     held = content.held(paint.space, paint.values, objects, size)
     after = content.result(paint.space, paint.values, objects, size)
     if held is not None:
         content.emit_held(paint.space, held, stroke, paint.name)
     elif after is not None:
-        content.write(replace(paint, replaced=True), after, stroke)
+        content.write(replace(paint, replaced=True, became=after), after, stroke)
     else:
         _emit_own(content, paint, stroke)
         settle_overprint(content, paint, None, stroke)
-    content.place = here
     return content.state.stroke if stroke else content.state.fill
 
 

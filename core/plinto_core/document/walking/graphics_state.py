@@ -7,8 +7,10 @@ from typing import TYPE_CHECKING, Any
 import pikepdf
 
 from plinto_core.document.pdf.images import intent_of
+from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.transfer import has_transfer
 from plinto_core.document.walking.overprint import with_overprint
+from plinto_core.errors import CoreError
 from plinto_core.words import say
 
 if TYPE_CHECKING:
@@ -26,8 +28,11 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
     chosen = given.get("/Font")
     if isinstance(chosen, pikepdf.Array) and len(chosen) == 2:
         content.state = content.state.changed(font=chosen[0], text_size=abs(float(chosen[1])))
-    if has_transfer(given) and walk.painter.policy.transfer == "keep":
+    policy = walk.painter.policy
+    if policy.transfer == "keep" and has_transfer(given):
         walk.note("transfer function", say("document.transfer-left"))
+    elif policy.transfer == "apply":
+        _apply_transfer(content, given)
     if {"/OP", "/op", "/OPM"} & set(given.keys()):
         content.state = with_overprint(content.state, given)
     if "/SMask" in given and isinstance(given["/SMask"], pikepdf.Dictionary):
@@ -38,3 +43,14 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
         or str(given.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
     ):
         walk.see_through(say("document.see-through"))
+
+
+def _apply_transfer(content: ContentWalk, given: Any) -> None:
+    """Have colours go through a graphics state's transfer functions from here on."""
+    try:
+        transfer = content.walk.transfers.after(given, content.state.transfer)
+    except (CoreError, *UNREADABLE) as error:
+        reason = error.said if isinstance(error, CoreError) else say("document.damaged")
+        content.walk.note("transfer function", reason)
+        return
+    content.state = content.state.changed(transfer=transfer)

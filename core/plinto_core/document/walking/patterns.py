@@ -9,6 +9,7 @@ import pikepdf
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.pdf.state import Paint, State
+from plinto_core.document.pdf.transfer import has_transfer
 from plinto_core.document.rules.painting import number
 from plinto_core.document.walking.resources import add_pattern_space
 from plinto_core.errors import BadDocument
@@ -26,6 +27,9 @@ def choose_pattern(content: ContentWalk, stroke: bool, space: ColourSpace, opera
     if pattern is None:
         raise BadDocument(say("document.pattern-undefined", name=name))
     if int(pattern.get("/PatternType", 0)) == 2:
+        own = pattern.get("/ExtGState")
+        if own is not None and has_transfer(own) and content.painter.policy.transfer != "remove":
+            content.walk.note("transfer function", say("document.transfer-left"))
         content._shade(pattern, "/Shading")
         return False
     if int(pattern.get("/PaintType", 1)) == 1:

@@ -15,6 +15,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
+from plinto_core.document.pdf.copies import MOST_VARIANTS, copied
 from plinto_core.document.pdf.images import (
     KEPT_KEYS,
     ImageFacts,
@@ -35,7 +36,8 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
-from plinto_core.document.rules.painting import HELD
+from plinto_core.document.pdf.transfer import Transfer
+from plinto_core.document.rules.painting import HELD, NOT_TRANSFERRED
 from plinto_core.document.rules.policy import ImagesOf, Rule
 from plinto_core.document.walking.few_tones import put_in_palette
 from plinto_core.document.walking.picture_figures import mean_colour, most_ink
@@ -52,6 +54,8 @@ _BAND = 1 << 20
 _CORNERS = [(0.0, 0.0), (1.0, 1.0), (0.0, 1.0), (1.0, 0.0)]
 
 
+_Way = tuple[int, str]
+"""What becomes of an image: the number of its rule, and the rule's key."""
 _Made = tuple[Pixels, Any]
 """Pixels, and the space they are in."""
 
@@ -65,6 +69,7 @@ class _Seen:
     intent: str
     page: int = 0
     layers: tuple[str, ...] = ()
+    transfer: Transfer | None = None
     items: list[Item] = field(default_factory=list)
     over: bool | None = None
     """Whether a pixel is over the TAC, None where it was not looked at."""
@@ -89,41 +94,28 @@ def kind_of(facts: ImageFacts) -> str:
 
 
 class Pictures:
-    """Keeps one entry an image object."""
+    """Keeps one entry an image object, and one more for each other way that it is printed: what stands on
+    layers or under transfer functions with different rules is copied for them."""
 
     def __init__(self, walk: DocumentWalk) -> None:
         self.walk = walk
-        self._seen: dict[tuple[int, int], _Seen] = {}
+        self._seen: dict[tuple[int, int], dict[_Way, _Seen]] = {}
         self._loose = 0
         self.growth = 0
         """by how many bytes the images of a dry run would become larger"""
 
-    def seen(self, image: Any, resources: Any, state: State, *, inline: bool = False) -> bool:
-        """Note an image at its place; returns whether its rule changes it."""
+    def seen(self, image: Any, resources: Any, state: State) -> tuple[Any, bool]:
+        """Note an image at its place; returns what is to stand there, itself or a copy, and whether its rule
+        changes it."""
         key = image.objgen
         if key == (0, 0):
             self._loose += 1
             key = (-self._loose, 0)
-        known = self._seen.get(key)
+        ways = self._seen.get(key, {})
+        known = self._known(image, resources, state, ways)
         if known is None:
-            try:
-                facts = image_facts(image, resources)
-            except CoreError as error:
-                self.walk.note("image", error.said)
-                return False
-            except UNREADABLE:
-                self.walk.note("image", say("document.damaged"))
-                return False
-            if facts.is_stencil:
-                return False
-            assert facts.space is not None
-            _, rule = self.walk.painter.rule(kind_of(facts), facts.space)
-            intent = self.walk.painter.intent(rule, facts.intent or state.intent)
-            known = self._seen[key] = _Seen(
-                image, resources, facts, rule, intent, self.walk.page, self.walk.painter.layers
-            )
-            if self.walk.apply:
-                keep_meaning(self.walk.painter, image, resources)
+            return image, False
+        self._seen[key] = ways
         if known.facts.masked == "soft":
             self.walk.see_through(say("document.image-soft-mask"))
         item = self._item(known, state)
@@ -131,7 +123,47 @@ class Pictures:
             self.walk.note("image", say("document.image-two-layers"))
         self.walk.items.append(item)
         known.items.append(item)
-        return self._changes(known)
+        return known.image, self._changes(known)
+
+    def _known(
+        self, image: Any, resources: Any, state: State, ways: dict[_Way, _Seen]
+    ) -> _Seen | None:
+        """An image as it is printed here, put among the ways that it is; None for a stencil, or for what
+        cannot be read."""
+        walk, painter = self.walk, self.walk.painter
+        first = next(iter(ways.values()), None)
+        try:
+            facts = first.facts if first is not None else image_facts(image, resources)
+        except CoreError as error:
+            walk.note("image", error.said)
+            return None
+        except UNREADABLE:
+            walk.note("image", say("document.damaged"))
+            return None
+        if facts.is_stencil:
+            return None
+        assert facts.space is not None
+        decision = painter.decision(kind_of(facts), facts.space)
+        if decision.untransferred:
+            walk.note("transfer function", NOT_TRANSFERRED)
+        intent = painter.intent(decision.rule, facts.intent or state.intent)
+        way = decision.number, decision.key(intent)
+        if way in ways or len(ways) >= MOST_VARIANTS:
+            return ways.get(way, first)
+        own = copied(walk.pdf, image) if ways and walk.apply else image
+        ways[way] = known = _Seen(
+            own,
+            resources,
+            facts,
+            decision.rule,
+            intent,
+            walk.page,
+            painter.layers,
+            painter.transfer,
+        )
+        if walk.apply:
+            keep_meaning(painter, own, resources)
+        return known
 
     def _item(self, seen: _Seen, state: State) -> Item:
         facts, painter = seen.facts, self.walk.painter
@@ -222,9 +254,9 @@ class Pictures:
 
     def finish(self) -> None:
         """Convert, or in a dry run look at, every image once."""
-        for seen in self._seen.values():
+        for seen in [s for ways in self._seen.values() for s in ways.values()]:
             self.walk.page = seen.page
-            self.walk.painter.layers = seen.layers
+            self.walk.painter.layers, self.walk.painter.transfer = seen.layers, seen.transfer
             try:
                 self._finish(seen)
             except CoreError as error:
@@ -235,6 +267,7 @@ class Pictures:
                 self.walk.note("image", say("document.unreadable", kind=type(error).__name__))
             for item in seen.items:
                 self.walk.found.count(item)
+            self.walk.painter.transfer = None
 
     def _finish(self, seen: _Seen) -> None:
         space = seen.facts.space
@@ -284,18 +317,12 @@ class Pictures:
                 held = painter.mapper.held_pixels(space, np.ascontiguousarray(flat))
                 pixels = held.reshape(pixels.shape)
             return pixels, seen.image["/ColorSpace"]
-        if (
-            rule.to_black
-            and space.family == "grey"
-            and space.profile is None
-            and painter.mapper.black_ink is not None
-            and painter.mapper.solid >= 1
-        ):
-            # Bare grey is black ink already; one channel says so in a quarter of the room.
+        if space.bare_grey and self._is_black(rule):
+            # One channel says so in a quarter of the room.
             return pixels, pikepdf.Name.DeviceGray
         made = painter.mapper.images(space, np.ascontiguousarray(flat), rule, seen.intent)
         black = painter.mapper.black_ink
-        if rule.to_black and black is not None:
+        if rule.to_black and black is not None and not painter.mapper.inks_of_none(rule):
             full = np.iinfo(made.dtype).max
             grey = full - made[:, black : black + 1]
             return grey.reshape(*pixels.shape[:2], 1), pikepdf.Name.DeviceGray
@@ -387,14 +414,13 @@ class Pictures:
         """Whether an image is to become black alone and is it already: bare grey, to the bit."""
         space = seen.facts.space
         assert space is not None
-        bare = space.family == "grey" and space.profile is None and space.calibration is None
-        return (
-            seen.rule.to_black
-            and bare
-            and space.label == "DeviceGray"
-            and self.walk.painter.mapper.black_ink is not None
-            and self.walk.painter.mapper.solid >= 1
-        )
+        return space.bare_grey and space.label == "DeviceGray" and self._is_black(seen.rule)
+
+    def _is_black(self, rule: Rule) -> bool:
+        """Whether bare grey is already what a rule makes of it: a black ink of the same shares."""
+        mapper = self.walk.painter.mapper
+        same = rule.to_black and rule.transfer is None
+        return same and mapper.black_ink is not None and mapper.solid >= 1
 
     def _palette(self, seen: _Seen, samples: Pixels, share: float) -> None:
         """An indexed image keeps its pixels; its palette is converted."""
@@ -408,8 +434,7 @@ class Pictures:
         held = not changes and self._held(seen)
         after = space.table
         if changes:
-            whole = painter.mapper.black if rule.to_black else painter.mapper.convert
-            after = whole(base, space.table, rule, seen.intent)
+            after = painter.mapper.continuous(base, space.table, rule, seen.intent)
         elif held:
             after = painter.mapper.hold(base, space.table)
         family = painter.mapper.family if changes else base.family

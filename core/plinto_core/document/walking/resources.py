@@ -39,15 +39,17 @@ def add_overprint_states(resources: Any, content: bytes) -> None:
             add_state(resources, overprint)
 
 
-def add_image(resources: Any, image: Any) -> str:
-    """An inline image as one of its own; returns its name."""
+def add_object(resources: Any, thing: Any, what: str) -> str:
+    """A form or image that the document did not name, such as an inline one; returns its name."""
     objects = part(resources, "/XObject")
     # Of its own object, which no other has; to count those that are there takes longer with each.
-    number = image.objgen[0]
-    while f"/PlintoInline{number}" in objects:
+    number = thing.objgen[0]
+    while (name := f"/Plinto{what}{number}") in objects:
+        if objects[name].objgen == thing.objgen:
+            return name
         number += 1
-    objects[f"/PlintoInline{number}"] = image
-    return f"/PlintoInline{number}"
+    objects[name] = thing
+    return name
 
 
 def add_pattern_space(resources: Any, target: Any, label: str) -> str:

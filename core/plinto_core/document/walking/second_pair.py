@@ -134,7 +134,7 @@ def _messages(pipe: IO[bytes]) -> Iterator[tuple[int, bytes]]:
 class _PlainWalk(ContentWalk):
     """A content stream whose every effect stays on its page."""
 
-    def _object(self, name: str) -> None:
+    def _object(self, name: str) -> bool:
         raise _NotPlainError
 
     def _inline(self, instruction: Any) -> bool:
@@ -157,6 +157,7 @@ class _Walk(DocumentWalk):
         self.noted.append(Unhandled(self.page, kind, reason))
 
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
+        # Glyphs, which are drawn for other pages too.
         raise _NotPlainError
 
     def finds(self, number: int) -> PageFinds | None:

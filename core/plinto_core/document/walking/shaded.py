@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING, Any
 
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
-from plinto_core.document.rules.painting import HELD, INKS_OF, shown_values
+from plinto_core.document.rules.painting import HELD, INKS_OF, NOT_TRANSFERRED, shown_values
 from plinto_core.document.walking.resources import keep_meaning
+from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -18,20 +19,26 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     walk, painter = content.walk, content.painter
     shading = holder[key]
     if shading.objgen in walk.converted:
+        if walk.converted[shading.objgen] != painter.variant:
+            walk.note("shading", say("document.two-layers"))
         return
     if walk.apply:
         keep_meaning(painter, shading, content.resources)
     space = shading_space(shading, content.resources)
-    place, rule = painter.rule("shadings", space)
-    if rule.stops:
+    decision = painter.decision("shadings", space)
+    place, rule = decision.number, decision.rule
+    if decision.stops:
         content.stop("shading", space, place)
+    if decision.untransferred:
+        walk.note("transfer function", NOT_TRANSFERRED)
     samples = shading_samples(shading, space)
     intent = painter.intent(rule, content.state.intent)
     changes = rule.changes
     mapper = painter.mapper
-    whole = mapper.black if rule.to_black else mapper.convert
     held = painter.holds(space, "shadings") and painter.over(samples)
-    after = whole(space.colour, samples, rule, intent) if changes and len(samples) else samples
+    after = samples
+    if changes and len(samples):
+        after = mapper.continuous(space.colour, samples, rule, intent)
     if held:
         after = mapper.hold(space.colour, samples)
     family = mapper.family if changes else space.colour.family
@@ -46,7 +53,8 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
         tac_after=round(float(after.sum(axis=1).max()) * 100, 1) if family in INKS_OF and len(samples) else None,
         intent=intent, notes=[HELD] if held else painter.notes(space, "shadings"),
     )  # fmt: skip
-    walk.add(item, ("shading", shading.objgen if shading.objgen != (0, 0) else id(holder), key))
+    which = shading.objgen if shading.objgen != (0, 0) else id(holder)
+    walk.add(item, ("shading", which, key, painter.variant))
     if walk.weighs and len(samples):
         out = after if changes else walk.differences.landed(space, after)
         if out is not None:
@@ -56,10 +64,10 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     made = converted_shading(
         walk.pdf, shading, space.colour,
         (lambda v: mapper.hold(space.colour, v)) if held
-        else (lambda v: whole(space.colour, v, rule, intent)),
+        else (lambda v: mapper.continuous(space.colour, v, rule, intent)),
         shading["/ColorSpace"] if held else walk.target,
         4 if held else painter.channels,
     )  # fmt: skip
     made = walk.pdf.make_indirect(made)
-    walk.converted.add(made.objgen)
+    walk.converted[made.objgen] = painter.variant
     holder[key] = made

@@ -13,6 +13,7 @@ from typing import Any, Protocol
 
 import pikepdf
 
+from plinto_core.document.pdf.copies import MOST_VARIANTS, Original, Variants
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.items import Box, Item, Unhandled, union
 from plinto_core.document.pdf.layers import names_of
@@ -20,6 +21,7 @@ from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.shelf import Shelf
 from plinto_core.document.pdf.spaces import RGB, read_space
 from plinto_core.document.pdf.state import Paint, State, multiply
+from plinto_core.document.pdf.transfer import Transfers
 from plinto_core.document.pdf.tree import inherited, matrix_of
 from plinto_core.document.rules.painting import FILL, Painter, shown_values
 from plinto_core.document.rules.painting import number as number_of
@@ -102,10 +104,11 @@ class DocumentWalk:
         self.transparent: dict[int, Said] = {}
         """pages with transparency, and the first thing that makes it"""
         self.fonts: set[str] = set()
-        self.converted: set[tuple[int, int]] = set()
-        """shadings that were put in place by this walk"""
-        self._done: dict[tuple[int, int], tuple[bool, ...]] = {}
-        """forms that were walked, and which rules for layers held where"""
+        self.converted: dict[tuple[int, int], tuple[object, ...]] = {}
+        """shadings that were put in place by this walk, and under which variant of the rules"""
+        self._forms: dict[tuple[int, int], Variants] = {}
+        """forms that were walked"""
+        self.transfers = Transfers()
         self._mirrored: set[tuple[int, int]] = set()
         self.known: dict[tuple[object, ...], Item | Met] = {}
 
@@ -241,14 +244,42 @@ class DocumentWalk:
                 annotation[key] = pikepdf.Array([number_of(v) for v in after])
 
     def form(self, form: Any, parent: Any, state: State, depth: int = 0) -> None:
-        """A form, pattern cell or glyph; each is walked once, for the first place that uses it."""
-        if form.objgen in self._done and form.objgen != (0, 0):
-            if self._done[form.objgen] != self._rules_by_layer():
-                self.note("form", say("document.two-layers"))
-            return
+        """A pattern's cell, a glyph or an annotation's look; each is walked once, for the first place that
+        uses it."""
+        known = self._forms.get(form.objgen) if form.objgen != (0, 0) else None
+        if known is None:
+            self._first(form, parent, state, depth)
+        elif self.painter.variant not in known.made:
+            self.note("form", say("document.two-layers"))
+
+    def placed_form(self, form: Any, parent: Any, state: State, depth: int = 0) -> Any:
+        """A form that a stream places; what is to stand in its place. It is walked once, and a copy of it
+        once for each other way in which rules have it printed."""
+        known = self._forms.get(form.objgen) if form.objgen != (0, 0) else None
+        if known is None:
+            self._first(form, parent, state, depth)
+            return form
+        variant = self.painter.variant
+        if variant in known.made:
+            return known.made[variant]
+        if len(known.made) >= MOST_VARIANTS:
+            self.note("form", say("document.two-layers"))
+            return form
+        own = known.original.copy(self.pdf) if known.original is not None else form
+        known.made[variant] = own
+        self._walk_form(own, parent, state, depth)
+        return own
+
+    def _first(self, form: Any, parent: Any, state: State, depth: int) -> None:
+        policy = self.painter.policy
+        varies = self.apply and (policy.tells_layers or policy.transfer == "apply")
+        original = Original.of(form) if varies else None
+        self._forms[form.objgen] = Variants(original, {self.painter.variant: form})
+        self._walk_form(form, parent, state, depth)
+
+    def _walk_form(self, form: Any, parent: Any, state: State, depth: int) -> None:
         if depth > DEEPEST:
             raise BadDocument(say("document.forms-deep"))
-        self._done[form.objgen] = self._rules_by_layer()
         resources = form.get("/Resources", parent)
         if resources is None:
             resources = pikepdf.Dictionary()
@@ -266,13 +297,6 @@ class DocumentWalk:
             if "/Resources" not in form:
                 form["/Resources"] = resources
 
-    def _rules_by_layer(self) -> tuple[bool, ...]:
-        """Of the rules that ask for a layer, which one what is painted lies on."""
-        policy = self.painter.policy
-        if not policy.tells_layers:
-            return ()
-        return tuple(r.on_layer(self.painter.layers) for r in policy.rules if r.layer)
-
     def _group(self, holder: Any) -> None:
         """The space that a transparency group blends in follows the destination."""
         group = holder["/Group"]
@@ -288,9 +312,12 @@ class DocumentWalk:
             self._refuse_or_note("transparency group", error)
             return
         chosen = self.painter.policy.group_space
+        # What it is mixed in goes through no transfer function.
+        through, self.painter.transfer = self.painter.transfer, None
         changed = (
             self.painter.changes(space, "vectors") if chosen == "rules" else chosen == "destination"
         )
+        self.painter.transfer = through
         name = self._blend_space
         self.add(
             Item(
