@@ -13,7 +13,7 @@ _ALONE = 1e-6
 """Tone value of the other inks up to which a patch shows one ink alone."""
 _FEWEST = 4
 """Patches of an ink alone from which its axis is straightened."""
-_KEPT = 0.1
+_KEPT = 0.05
 """Share of the axis's own scale that stays, so that an ink that stops colouring keeps a slope."""
 
 
