@@ -117,7 +117,7 @@ def test_fitting_makes_colours_between_the_nodes_more_exact(press) -> None:
             False,
         )
         errors.append(delta_e_2000(aims, press.lab_of(np.clip(given, 0, 1))))
-    assert errors[0].mean() < 0.23
+    assert errors[0].mean() < 0.24
     assert errors[1].mean() < 0.87 * errors[0].mean()
     assert np.percentile(errors[1], 99) < 0.8 * np.percentile(errors[0], 99)
 
