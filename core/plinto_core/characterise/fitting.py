@@ -59,10 +59,14 @@ _IN_CELL = np.array(
 )
 _DARK = 3
 """Layers of cells next to black that tables of mapped colours are fitted in, L* 0 to 6 or 11."""
-_ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.3, 0.7, 5.0
+_ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.45, 0.7, 5.0
 """Steps of RGB from which the darks and the lights of mapped tables are taken, up to and from which
 value of every channel, and their weight: the few colours there that pictures have, of which the
 cells' own samples meet hardly any, since most of a cell next to black is nothing an eye sees."""
+_FAR, _WEIGHTIEST, _EVEN_STEPS = 0.015, 25.0, 2
+"""Share of an ink that a sample of mapped colours asks for still, with which it weighs twice as much, with
+more of it more, up to how much; and the steps before. The mean of all is soon met, and a few dark
+colours, at which tables of different sizes would differ, would stay as they are."""
 _SCHEMES = (False, True)
 """Trilinear and tetrahedral: programs read tables either way."""
 
@@ -122,7 +126,7 @@ def fit_mapped_inks(
     between = aims_of(lab)
     found = separate(forward, between, rules).inks
     samples = _Samples(grid.places(lab), between, found, weight)
-    return _fitted(forward, rules, grid, inks, aims, samples)
+    return _fitted(forward, rules, grid, inks, aims, samples, evens=True)
 
 
 @cache
@@ -134,9 +138,10 @@ def _ends() -> Floats:
 
 
 def _fitted(
-    forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats, aims: Floats, samples: _Samples
+    forward: ForwardTable, rules: InkRules, grid: Grid, inks: Floats, aims: Floats, samples: _Samples, *,
+    evens: bool = False,
 ) -> Floats:  # fmt: skip
-    """inks, aims : of the nodes."""
+    """inks, aims : of the nodes; evens : samples weigh by what they still ask for."""
     limits = rules.ink_limits()
     own = _on_node(forward, inks, aims) & in_sight(grid.nodes) & _touched(grid, samples)
     held = np.where(own, 1.0, _BEYOND)
@@ -152,7 +157,10 @@ def _fitted(
         # Every other sample is read the one way, the others the other way, and in turn.
         for half, move, scheme in zip(halves, moves, _SCHEMES[:: 1 - 2 * (step % 2)], strict=True):
             _moves(forward, grid, values, half, limits, scheme, move)
-            scatter(grid.size, scheme, half.at, move, half.weight, total, shares)
+            weight = half.weight
+            if evens and step >= _EVEN_STEPS:
+                weight = weight * (1 + np.abs(move).max(axis=1) / _FAR).clip(1.0, _WEIGHTIEST)
+            scatter(grid.size, scheme, half.at, move, weight, total, shares)
         _moves(forward, grid, values, at_nodes, limits, False, own_move)
         home = _BEYOND * (inks - np.clip(values, 0, limits))
         home[place] = own_move

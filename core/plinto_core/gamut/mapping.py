@@ -45,6 +45,9 @@ _OUTSIDE = 0.3
 """Of the way from the boundary to a colour outside that its aim lies out there."""
 _GREYISH = 20.0
 """C*ab at which a colour too dark to print no longer counts as a grey."""
+_BLACKISH = 4.7
+"""L* below which chroma fades: the blues there have twenty times as much of it as lightness, and no table
+has nodes enough to follow them."""
 _VIVID = 40.0
 """Chroma at which rays lean half way; near-neutral colours keep their lightness."""
 
@@ -60,8 +63,10 @@ def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floa
     """(n, 3) Lab of the source, black at L* 0, to Lab near or inside the boundary.
 
     The hue that stays is OKLab's: the CIELAB hue along which a colour moves is turned until what
-    comes out has it, more and more for colours that are not near the greys.
+    comes out has it, more and more for colours that are not near the greys. Just above black chroma fades.
     """
+    lab = np.array(lab)
+    lab[:, 1:] *= 1.0 - (1.0 - np.clip(lab[:, :1] / _BLACKISH, 0.0, 1.0)) ** 3
     lch = Lab_to_LCh(lab)
     lightness = compress_lightness(np.clip(lch[:, 0], 0, 100), boundary.lowest)
     chroma = np.maximum(lch[:, 1] * look.boost, 1e-6)

@@ -22,6 +22,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.simulator import CONDITIONS, measure_chart
 from plinto_core.simulator.press import predicted_lab
 from plinto_core.transform import convert, lab_of_device
+from plinto_core.transform.link import grid_nodes
 from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_core.transform.table import node_values
@@ -170,6 +171,13 @@ def test_the_perceptual_look_does_not_depend_on_the_size_of_the_tables(
         error = delta_e_2000(one, other)
         assert error.mean() <= 0.4
         assert np.percentile(error, 99) <= 1.5
+    # Blues just above black, which have twenty times as much chroma as lightness, among the darks.
+    dark = grid_nodes(3, 7) * 48 / 255
+    one, other = (
+        lab_of_device(coated, convert(standard_profile("srgb"), p, dark, intent="perceptual"))
+        for p in (small, coated)
+    )
+    assert delta_e_2000(one, other).max() <= 1.6
 
 
 def test_black_that_is_too_dark_prints_as_the_darkest_neutral(coated) -> None:
