@@ -9,14 +9,14 @@ import { Standard } from "./Standard";
 
 const GROUP_SPACES: Record<OutputPolicy["group_space"], string> = {
   rules: "as ruled",
-  destination: "the destination's space",
-  keep: "its own space",
+  destination: "the destination's",
+  keep: "their own",
 };
 
 const TRANSFERS: Record<OutputPolicy["transfer"], string> = {
-  keep: "stay, and are named",
-  apply: "go into the colours",
-  remove: "are taken out",
+  keep: "as they are",
+  apply: "into the colours",
+  remove: "taken out",
 };
 
 interface ChoiceProps<Value extends string> {
@@ -33,7 +33,7 @@ function Choice<Value extends string>({ label, help, ...pick }: ChoiceProps<Valu
       <Typography sx={{ flex: 1 }}>
         <Explained text={help}>{label}</Explained>
       </Typography>
-      <Pick label={label} {...pick} />
+      <Pick label={label} width={136} {...pick} />
     </Box>
   );
 }
@@ -124,7 +124,7 @@ export function WholeDocument({ policy, onChange }: Props) {
       />
       <Choice
         label="Transfer functions"
-        help="They change tones on the way to the plates. In the colours: each is written as it would print through them, within the TAC, and they are taken out."
+        help="They change tones on the way to the plates. As they are: they stay, and are named. Into the colours: each is written as it would print through them, within the TAC, and they are taken out."
         value={policy.transfer}
         options={TRANSFERS}
         onChange={(transfer) => set({ transfer })}
