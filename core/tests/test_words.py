@@ -13,10 +13,11 @@ from string import Formatter
 
 import numpy as np
 import pytest
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError, field_validator
 
 from plinto_core import words
 from plinto_core.errors import BadInput, Cancelled, CoreError
+from plinto_core.fields import why
 from plinto_core.words import Said, say, word
 
 CORE = Path(words.__file__).parents[1]
@@ -204,3 +205,24 @@ def test_another_language_is_another_folder(
     monkeypatch.setattr(words, "HERE", tmp_path)
     said = say("icc.too-short", count=3)
     assert str(word(said.code, said.values, "xx")) == "3 Bytes sind zu wenig."
+
+
+def test_why_a_model_refuses_is_said_in_our_words_or_its_own() -> None:
+    class Plain(BaseModel):
+        one: int = 0
+        two: int = 0
+
+        @field_validator("one")
+        @classmethod
+        def _one(cls, value: int) -> int:
+            raise ValueError(say("document.below-objects"))
+
+        @field_validator("two")
+        @classmethod
+        def _two(cls, value: int) -> int:
+            raise ValueError("an error of somebody else's")
+
+    for data, wanted in (({"one": 1}, say("document.below-objects")), ({"two": 1}, "an error of somebody else's")):  # fmt: skip
+        with pytest.raises(ValidationError) as refused:
+            Plain.model_validate(data)
+        assert why(refused.value.errors()[0]) == wanted

@@ -182,7 +182,7 @@ def test_a_colour_is_found_where_it_is_in_the_picture(client, job) -> None:
         "/api/gamuts/where", {"job": job["id"], "l": l, "a": a, "b": b, "radius": 20}
     ).json()
     assert wider["share"] > found["share"]
-    for wrong in ({"l": "x"}, {"l": 500}, {"radius": 0}):
+    for wrong in ({"l": "x"}, {"l": 500}, {"radius": 0}, {"a": 201}, {"b": -201}):
         query = {"job": job["id"], "l": 50, "a": 0, "b": 0, **wrong}
         assert client.get("/api/gamuts/where", query).status_code == 400
 

@@ -220,6 +220,22 @@ def test_black_that_begins_in_light_tones_is_said_to_look_grainy(client, destina
     assert late < 1 < 5 < early
 
 
+def test_screens_are_advised_for_screen_prints_and_for_films(client, destination) -> None:
+    def aids(**changes):
+        return get(client, destination, "inks", changes=json.dumps(changes))["aids"]["screen"]
+
+    assert aids() is None
+    found = aids(delivery={"films": {"ruling": 50, "resolution": 1200}})
+    assert (found["ruling"], found["tones"] > 100) == (50, True)
+    PrintingCondition.objects.update(process="screen")
+    assert aids()["ruling"] == 65
+
+
+def test_inks_along_the_greys_stand_at_33_lightnesses(client, destination) -> None:
+    found = get(client, destination, "neutral")
+    assert len(found["lightness"]) == 33
+
+
 def test_black_of_a_region_is_measured(client, destination) -> None:
     region = {"region": LEFT, "black": {"method": "none"}}
     change(client, destination, ink_rules=RULES, corrections=[region])

@@ -161,3 +161,16 @@ def test_functions_of_too_many_samples_are_refused_before_they_are_read(pdf, mon
     assert values(read_function(sampled(4)), 0.5).shape == (1, 3)
     with pytest.raises(BadDocument, match="samples|large"):
         read_function(sampled(5))
+
+
+def test_how_many_samples_are_too_many(pdf) -> None:
+    def sampled(wide: int):
+        return pikepdf.Stream(
+            pdf, b"", FunctionType=0, Domain=[0, 1] * 2, Range=[0, 1], Size=[wide, 2000], BitsPerSample=8,
+        )  # fmt: skip
+
+    with pytest.raises(BadDocument) as many:
+        read_function(sampled(2001))
+    with pytest.raises(BadDocument) as short:
+        read_function(sampled(2000))
+    assert many.value.said.code != short.value.said.code

@@ -16,9 +16,11 @@ from PIL import Image
 from corpus import icc, ramp, separation, stream
 from paperwork import Paper, operations
 from plinto_core.document import OutputPolicy, dry_run, run_policy
+from plinto_core.document.pdf.images import mask_image, packed
+from plinto_core.document.pdf.spaces import read_space
 from plinto_core.document.rules.policy import template
 from plinto_core.document.views.render import render_page
-from plinto_core.errors import PolicyStop
+from plinto_core.errors import BadDocument, PolicyStop
 from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -494,3 +496,45 @@ def test_colours_of_annotations_without_a_look_become_inks(paper, converted) -> 
     rules = [{"space": "RGB", "action": "leave"}]
     _, pdf = converted(paper, "0 g 0 0 9 9 re f", rules=rules)
     assert [float(v) for v in pdf.pages[0].obj["/Annots"][0].C] == [1, 0, 0]
+
+
+def test_inks_that_were_cmyk_keep_their_overprint_mode(paper, converted) -> None:
+    paper.put("/ExtGState", "/Over", Dictionary(OP=True, op=True, OPM=1))
+    rules = [{"action": "convert"}]
+    _, pdf = converted(
+        paper, "/Over gs 0 0.5 0 0 k 0 0 9 9 re f 1 1 1 rg 0 0 9 9 re f", rules=rules
+    )
+    found = [(o, [str(v) for v in values]) for o, values in operations(pdf.pages[0])]
+    states = [v[0] for o, v in found if o == "gs"]
+    # Nothing between the graphics state and the ink; white of RGB needs another mode.
+    assert [o for o, _ in found[:2]] == ["gs", "k"]
+    assert states == ["/Over", "/PlintoOver10"]
+
+
+@pytest.mark.parametrize(("quality", "halved"), [(80, True), (89, True), (90, False), (97, False)])
+def test_fine_jpeg_keeps_every_pixel_of_its_colours(quality, halved) -> None:
+    data, _ = packed(np.random.default_rng(1).integers(0, 256, (64, 64, 3), np.uint8), quality)
+    with Image.open(io.BytesIO(data)) as opened:
+        assert (opened.layer[0][1] == 2) is halved
+
+
+def test_a_mask_says_what_its_bytes_are(paper) -> None:
+    shown = np.array([[0, 64, 255]], np.uint8)
+    image = pikepdf.PdfImage(mask_image(paper.pdf, shown))
+    assert image.bits_per_component == 8
+    assert np.array_equal(np.asarray(image.as_pil_image()), shown)
+
+
+def test_lab_without_a_range_goes_from_minus_100_to_100() -> None:
+    space = read_space(Array([Name.Lab, Dictionary(WhitePoint=[0.9642, 1, 0.8249])]))
+    assert space.default_decode(8) == [0, 100, -100, 100, -100, 100]
+    narrow = Array([Name.Lab, Dictionary(WhitePoint=[0.9642, 1, 0.8249], Range=[-60, 50, -40, 30])])
+    assert read_space(narrow).default_decode(8) == [0, 100, -60, 50, -40, 30]
+
+
+def test_a_result_never_takes_its_sources_place(paper, tmp_path, resolve) -> None:
+    source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
+    before = source.read_bytes()
+    with pytest.raises(BadDocument):
+        run_policy(template("strict-press", "press"), source, tmp_path / "." / "in.pdf", resolve)
+    assert source.read_bytes() == before

@@ -425,3 +425,15 @@ def test_what_the_darkest_is_printed_with_is_in_percent_and_adds_up(coated) -> N
         assert set(row.inks) == {"C", "M", "Y", "K"}
         assert row.inks["K"] > 50
         assert sum(row.inks.values()) <= row.tac_neutral + 0.5
+
+
+@pytest.mark.parametrize(("reached", "found"), [(300.4, False), (301, True), (304, True)])
+def test_half_a_percent_above_what_was_asked_is_rounding(coated, reached, found) -> None:
+    (first, *_) = reaches(coated)
+    codes = {f.code for f in judge_totals([first.model_copy(update={"tac": reached})], 300)}
+    assert ("total" in codes) is found
+
+
+def test_a_short_text_is_a_text(coated) -> None:
+    assert len(coated.raw("cprt")) < 40
+    assert content_of(coated, "cprt").kind == "text"

@@ -226,3 +226,25 @@ def test_fixed_point_numbers_come_back_and_other_types_are_refused() -> None:
     assert parse_sf32(pack_sf32(np.array(numbers))).tolist() == numbers
     with pytest.raises(BadProfile):
         parse_sf32(pack_xyz(np.ones(3)))
+
+
+@pytest.mark.parametrize(
+    ("kind", "parameters", "below", "above"),
+    [
+        (0, (2.0,), 0.04, 0.64),
+        (1, (2.0, 2.0, -0.5), 0.0, 1.21),
+        (2, (2.0, 2.0, -0.5, 0.1), 0.1, 1.31),
+        (3, (2.0, 2.0, -0.5, 0.3, 0.6), 0.06, 1.21),
+        (4, (2.0, 2.0, -0.5, 0.3, 0.6, 0.2, 0.05), 0.11, 1.41),
+    ],
+)
+def test_parametric_curves_are_those_of_the_standard(kind, parameters, below, above) -> None:
+    # ICC.1:2022, 10.18, at 0.2 and 0.8: table 68 by hand.
+    found = ParametricCurve(kind, parameters)(np.array([0.2, 0.8]))
+    assert found == pytest.approx([below, above])
+
+
+def test_plain_texts_and_what_is_no_text() -> None:
+    assert parse_text(b"text\0\0\0\0Coated\0") == "Coated"
+    with pytest.raises(BadProfile):
+        parse_text(b"XYZ \0\0\0\0Coated\0")

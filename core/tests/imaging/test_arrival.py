@@ -13,6 +13,7 @@ from psd_tools.constants import Resource
 from psd_tools.psd.image_resources import ImageResource, ResoulutionInfo, VersionInfo
 
 from plinto_core.errors import BadImage, CoreError, NotSupported
+from plinto_core.icc import Profile
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.arrival import Arrival, ArrivalCheck
 from plinto_core.imaging.composite import _extra_channels
@@ -158,3 +159,13 @@ def test_the_share_that_clips_is_the_worse_end_s() -> None:
         arrival = Arrival(at_top=top, at_bottom=bottom, transparent=0, eight_bit=False)
         (found,) = [f for f in arrival_findings(facts, arrival, None) if f.code == "clipped"]
         assert found.text.values["share"] == pytest.approx(25)
+
+
+@pytest.mark.parametrize(("kind", "found"), [("prtr", True), ("mntr", False), ("spac", False)])
+def test_artwork_in_the_space_of_a_printer_is_spoken_of(tmp_path, kind, found) -> None:
+    data = bytearray(standard_profile("srgb").data)
+    data[12:16] = kind.encode()
+    tifffile.imwrite(tmp_path / "a.tif", RGB, photometric="rgb")
+    check = checked(tmp_path / "a.tif")
+    findings = arrival_findings(check.facts, check.result, Profile(bytes(data)))
+    assert ("output-profile" in {f.code for f in findings}) is found

@@ -119,3 +119,9 @@ def test_pdf_films_have_a_named_page_for_every_plate(tmp_path) -> None:
         shown = np.asarray(document[3].render(scale=2).to_numpy())[..., 0]
     middle = shown[shown.shape[0] // 2, shown.shape[1] // 2]
     assert middle < 20  # the solid of the black plate is exposed
+
+
+def test_films_may_be_read_by_whoever_unpacks_them(tmp_path) -> None:
+    write_films(tmp_path / "films.zip", films(RULES), RULES, "TIFF", lambda share: None)
+    with zipfile.ZipFile(tmp_path / "films.zip") as archive:
+        assert {entry.external_attr >> 16 for entry in archive.infolist()} == {0o644}

@@ -9,6 +9,7 @@ from any_inks import GREY, SEVEN, SIX, TWO, ink_set, printable, table, truth
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.gamut.body import GamutBody
 from plinto_core.inks.evenness import evenness
+from plinto_core.inks.mixing import SIZES
 from plinto_core.inks.rules import BlackRule, InkRules
 from plinto_core.inks.separation import darkest_neutral, hold_total, separate
 from plinto_core.kernels.mix import _spread
@@ -240,3 +241,11 @@ def test_seven_inks_reach_further_than_four_by_what_the_press_says() -> None:
     )
     assert whole > 1.3 * part
     assert own / less == pytest.approx(whole / part, rel=0.03)
+
+
+def test_tables_of_many_inks_stay_within_memory() -> None:
+    # Three numbers of eight bytes a node; a coarser grid for every further ink.
+    assert max(3 * 8 * nodes**inks for inks, nodes in SIZES.items()) < 25e6
+    assert list(SIZES) == list(range(1, 9))
+    assert (np.diff(list(SIZES.values())) <= 0).all()
+    assert min(SIZES.values()) >= 5

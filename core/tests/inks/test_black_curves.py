@@ -13,8 +13,9 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
-from plinto_core.inks.black import _by_share
+from plinto_core.inks.black import _by_share, black_wish
 from plinto_core.inks.separation import PRESENT, Method
 
 KEPT = Path(__file__).parent / "golden" / "curves.json"
@@ -109,3 +110,19 @@ def test_tones_begin_and_cease_between_the_levels(missed, ends) -> None:
     assert (np.diff(found) >= 0).all()
     if missed == [0, 0, 0, 0, 0]:
         assert found == pytest.approx(np.linspace(0, 1, len(found)))
+
+
+def test_black_that_begins_at_the_darkest_grey_is_a_number(forward) -> None:
+    lab = np.stack([np.linspace(0, 100, 21), *np.zeros((2, 21))], axis=1)
+    rule = {"method": "gcr", "start": 100}
+    wish = black_wish(forward, lab, parse_ink_rules({"black": rule, "tac": 320}))
+    assert np.isfinite(wish).all()
+    assert (np.diff(wish) <= 0).all()
+    assert not wish[7:].any()
+
+
+@pytest.mark.parametrize("field", ["tac", "limits"])
+def test_rules_hold_numbers_only(field) -> None:
+    for wrong in (float("inf"), float("nan")):
+        with pytest.raises(BadRecipe):
+            parse_ink_rules({field: {"C": wrong} if field == "limits" else wrong})

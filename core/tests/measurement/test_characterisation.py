@@ -200,3 +200,10 @@ def test_chart_has_no_repeats_and_starts_with_paper() -> None:
 def test_paper_is_the_patch_without_ink() -> None:
     read = characterisation_from_text(GOOD)
     assert np.allclose(XYZ_to_Lab(read.paper), LAB[0], atol=0.001)
+
+
+def test_four_channels_by_number_are_the_process_inks() -> None:
+    columns = {f"4CLR_{i + 1}": CHART[:, i] * 100 for i in range(4)}
+    data = characterisation_from_text(text_of(columns | lab_columns()))
+    assert data.names == ("C", "M", "Y", "K")
+    assert np.allclose(data.device, characterisation_from_text(text_of(device_columns() | lab_columns())).device)  # fmt: skip

@@ -401,3 +401,10 @@ def test_the_page_says_whether_it_passes_and_what_was_missed(proof) -> None:
         assert "proofed on B" in text
         assert "C+M+Y" in text
         assert ("missed" in text) is (shift > 0)
+
+
+@pytest.mark.parametrize(("chroma", "judged"), [(15, False), (25, True)])
+def test_the_hue_of_solids_that_have_one_is_judged(chroma, judged) -> None:
+    asked = [PatchAim(name="solid", kind="solid", aim=(50, chroma, 0))]
+    found = judge(asked, np.array([[50, chroma, 3.0]]), STARTING_SETS[0])
+    assert ("solid_hue" in {c.key for c in found.criteria}) is judged

@@ -8,6 +8,7 @@ from handmade import cmyk_profile, simple_print
 from lxml import etree
 
 from plinto_core.colorimetry.cielab import D50, Lab_to_LCh, XYZ_to_Lab
+from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadInput
 from plinto_core.gamut.views import body_of
 from plinto_core.icc.values import pack_text
@@ -347,3 +348,18 @@ def test_dominant_colours_come_by_their_share() -> None:
     assert two.names == ("75.0 % of it", "25.0 % of it")
     again = dominant(noisy.reshape(40, 100, 3).astype(np.uint8), "RGB ", 2)
     assert again.values.tolist() == two.values.tolist()
+
+
+def test_a_spectrum_that_says_nothing_else_begins_at_380_by_ten() -> None:
+    values = np.linspace(0.1, 0.9, 36)
+    written = " ".join(f"{v:.6f}" for v in values)
+
+    def read(start: str):
+        spectrum = f"<cc:ReflectanceSpectrum{start}>{written}</cc:ReflectanceSpectrum>"
+        return read_swatches(cxf(f'<cc:Object Name="A"><cc:ColorValues>{spectrum}</cc:ColorValues></cc:Object>'))  # fmt: skip
+
+    (plain,), (named,) = read(""), read(' StartWL="380"')
+    wavelengths = np.arange(380.0, 731.0, 10.0)
+    wanted = XYZ_to_Lab(reflectance_to_XYZ(values[None], wavelengths))
+    assert plain.values == pytest.approx(wanted, abs=1e-3)
+    assert named.values == pytest.approx(wanted, abs=1e-3)
