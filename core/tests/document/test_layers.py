@@ -174,7 +174,7 @@ def test_copies_have_an_end(paper, converted) -> None:
     assert {(n.kind, n.reason.code) for n in report.not_handled} == {("form", "document.two-layers")}  # fmt: skip
 
 
-def test_a_soft_mask_with_a_matte_is_copied_with_its_image(paper, converted) -> None:
+def test_a_soft_mask_with_a_matte_serves_an_image_and_its_copy(paper, converted) -> None:
     layer(paper, "Die line")
     mask = paper.image(np.full((2, 2), 128, np.uint8), Name.DeviceGray, Matte=Array([1, 1, 1]))
     image = paper.image(np.full((2, 2, 3), 200, np.uint8), Name.DeviceRGB, SMask=mask)

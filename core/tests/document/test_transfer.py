@@ -312,3 +312,88 @@ def test_transparency_is_spoken_of(paper, converted) -> None:
     assert "document.transfer-mixed" in {r.code for r in report.remarks}
     report, _ = applied(converted, paper, f"/T gs 0.5 0 0 0 k {AREA}")
     assert "document.transfer-mixed" not in {r.code for r in report.remarks}
+
+
+def test_patterns_that_take_the_present_colour_or_have_a_state_of_their_own(
+    paper, converted
+) -> None:
+    state(paper, "/T", power(paper, 2.0))
+    cell = pikepdf.Stream(
+        paper.pdf, AREA.encode(), PatternType=1, PaintType=2, TilingType=1, BBox=[0, 0, 9, 9],
+        XStep=9, YStep=9, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/U", paper.pdf.make_indirect(cell))
+    ramp = Dictionary(FunctionType=2, Domain=[0, 1], N=1, C0=[0.5, 0, 0, 0], C1=[0.5, 0, 0, 0])
+    for name, own in (("/S", {}), ("/Own", {"ExtGState": Dictionary(TR=power(paper, 2.0))})):
+        shading = Dictionary(ShadingType=2, ColorSpace=Name.DeviceCMYK, Coords=[0, 0, 9, 9], Function=ramp)  # fmt: skip
+        paper.put("/Pattern", name, Dictionary(PatternType=2, Shading=shading, **own))
+    paper.put("/ColorSpace", "/CS", Array([Name.Pattern, Name.DeviceCMYK]))
+    content = f"/T gs /CS cs 0.5 0 0 0 /U scn {AREA} /Pattern cs /S scn {AREA} /Own scn {AREA}"
+    report, pdf = applied(converted, paper, content)
+    assert not report.not_handled
+    items = {o.kind: [] for o in report.objects}
+    for o in report.objects:
+        items[o.kind].append(o.after[0])
+    assert items == {"vector": [50], "shading": [50, 75]}
+    assert "/TR" not in pdf.pages[0].Resources.Pattern.Own.ExtGState
+    assert {r.values["count"] for r in report.remarks if r.code == "document.transfer-applied"} == {2}  # fmt: skip
+    report, pdf = converted(paper, content, rules=RULES)
+    assert {n.reason.code for n in report.not_handled} == {"document.transfer-left"}
+    assert "/TR" in pdf.pages[0].Resources.Pattern.Own.ExtGState
+
+
+def test_a_colour_that_was_set_before_is_reported_as_it_prints(paper, converted) -> None:
+    state(paper, "/T", power(paper, 2.0))
+    content = f"0.8 0.3 0.1 rg {AREA} /T gs {AREA}"
+    report, _ = applied(converted, paper, content)
+    first, second = report.objects
+    assert second.after == pytest.approx(tuple(100 * through(np.array(first.after) / 100, 2)), abs=0.1)  # fmt: skip
+
+
+def test_faint_functions_count(paper) -> None:
+    faint = Transfers().after(Dictionary(TR=power(paper, 1.02)), None)
+    assert faint is not None
+    assert faint.applied(np.array([[0.5]]), "RGB", ())[0, 0] == pytest.approx(0.5**1.02)
+
+
+def test_a_state_that_pages_share_is_counted_once(paper, converted, tmp_path, resolve) -> None:
+    shared = paper.pdf.make_indirect(Dictionary(Type=Name.ExtGState, TR=power(paper, 2.0)))
+    for name in ("/T", "/Same"):
+        paper.put("/ExtGState", name, shared)
+    content = f"/T gs {AREA} /Same gs {AREA}"
+    policy = OutputPolicy.model_validate({"destination": "press", "rules": RULES, "transfer": "apply"})  # fmt: skip
+    dry = dry_run(policy, paper.save(tmp_path / "two.pdf", content), resolve)
+    for report in (dry, applied(converted, paper, content)[0]):
+        assert {r.code: r.values for r in report.remarks}["document.transfer-applied"] == {"count": 1}  # fmt: skip
+
+
+def test_what_a_group_blends_in_goes_through_nothing(paper, converted) -> None:
+    state(paper, "/T", power(paper, 2.0))
+    form = pikepdf.Stream(
+        paper.pdf, f"0.5 0 0 0 k {AREA}".encode(), Subtype=Name.Form, BBox=[0, 0, 9, 9],
+        Group=Dictionary(S=Name.Transparency, CS=Name.DeviceGray),
+    )  # fmt: skip
+    paper.put("/XObject", "/Fm", paper.pdf.make_indirect(form))
+    _, pdf = applied(converted, paper, "/T gs /Fm Do", rules=[{"action": "leave"}])
+    form = pdf.pages[0].Resources.XObject.Fm
+    assert Name.DeviceGray == form.Group.CS
+    assert colours(form) == [(0.75, 0, 0, 0)]
+
+
+def test_a_copy_that_is_placed_twice_is_named_once(paper, converted) -> None:
+    state(paper, "/T", power(paper, 2.0))
+    form = pikepdf.Stream(paper.pdf, f"0.5 0 0 0 k {AREA}".encode(), Subtype=Name.Form, BBox=[0, 0, 9, 9])  # fmt: skip
+    paper.put("/XObject", "/Fm", paper.pdf.make_indirect(form))
+    _, pdf = applied(converted, paper, "/Fm Do q /T gs /Fm Do /Fm Do Q")
+    assert len(pdf.pages[0].Resources.XObject) == 2
+
+
+def test_a_shading_used_in_two_ways_goes_by_the_first_and_it_is_said(paper, converted) -> None:
+    state(paper, "/T", power(paper, 2.0))
+    ramp = Dictionary(FunctionType=2, Domain=[0, 1], N=1, C0=[0, 0, 1], C1=[1, 0, 0])
+    shading = Dictionary(ShadingType=2, ColorSpace=Name.DeviceRGB, Coords=[0, 0, 9, 9], Function=ramp)  # fmt: skip
+    paper.put("/Shading", "/Sh", shading)
+    report, _ = applied(converted, paper, "/Sh sh /Sh sh")
+    assert not report.not_handled
+    report, _ = applied(converted, paper, "/Sh sh /T gs /Sh sh")
+    assert [(n.kind, n.reason.code) for n in report.not_handled] == [("shading", "document.two-layers")]  # fmt: skip

@@ -1,4 +1,4 @@
-"""Copies of forms and images that are printed in more than one way."""
+"""Copies of streams: of forms and images that are printed in more than one way, of masks that change."""
 
 from __future__ import annotations
 
@@ -9,15 +9,6 @@ import pikepdf
 
 MOST_VARIANTS = 16
 """Ways in which one object is printed that have copies of their own: each is walked or converted anew."""
-
-
-def copied(pdf: pikepdf.Pdf, stream: Any) -> Any:
-    """An image of its own with the same data; its mask too where that is to be changed with it."""
-    made = Original.of(stream).copy(pdf)
-    mask = made.get("/SMask")
-    if isinstance(mask, pikepdf.Stream) and "/Matte" in mask:
-        made["/SMask"] = Original.of(mask).copy(pdf)
-    return made
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
+from plinto_core.document.pdf.copies import Original
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import decoded, image_facts, read_samples
 from plinto_core.document.pdf.spaces import ColourSpace
@@ -50,9 +51,6 @@ def without_matte(image: Any, pixels: Pixels, space: ColourSpace) -> Pixels:
 def take_matte_off(pdf: pikepdf.Pdf, image: Any) -> None:
     """Give an image whose colours are its own a copy of its soft mask that says so; other images may
     share the mask."""
-    mask = image["/SMask"]
-    made = pikepdf.Stream(pdf, mask.read_raw_bytes())
-    for key, value in mask.items():
-        if key not in ("/Length", "/Matte"):
-            made[key] = value
-    image["/SMask"] = pdf.make_indirect(made)
+    made = Original.of(image["/SMask"]).copy(pdf)
+    del made["/Matte"]
+    image["/SMask"] = made

@@ -143,8 +143,22 @@ def _states(pdf: pikepdf.Pdf) -> Iterator[Any]:
             continue
         if str(thing.get("/Type", "")) == "/ExtGState":
             yield thing
+        yield from _of_pattern(thing)
         resources = thing.get("/Resources")
         if isinstance(resources, pikepdf.Dictionary):
             group = resources.get("/ExtGState")
             if isinstance(group, pikepdf.Dictionary):
                 yield from (s for _, s in group.items() if isinstance(s, pikepdf.Dictionary))
+            patterns = resources.get("/Pattern")
+            if isinstance(patterns, pikepdf.Dictionary):
+                # Those that stand by themselves are among the objects.
+                for _, pattern in patterns.items():
+                    if pattern.objgen == (0, 0):
+                        yield from _of_pattern(pattern)
+
+
+def _of_pattern(thing: Any) -> Iterator[Any]:
+    if isinstance(thing, pikepdf.Dictionary | pikepdf.Stream) and "/PatternType" in thing:
+        own = thing.get("/ExtGState")
+        if isinstance(own, pikepdf.Dictionary):
+            yield own

@@ -28,11 +28,7 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
     chosen = given.get("/Font")
     if isinstance(chosen, pikepdf.Array) and len(chosen) == 2:
         content.state = content.state.changed(font=chosen[0], text_size=abs(float(chosen[1])))
-    policy = walk.painter.policy
-    if policy.transfer == "keep" and has_transfer(given):
-        walk.note("transfer function", say("document.transfer-left"))
-    elif policy.transfer == "apply":
-        _apply_transfer(content, given)
+    apply_transfer(content, given)
     if {"/OP", "/op", "/OPM"} & set(given.keys()):
         content.state = with_overprint(content.state, given)
     if "/SMask" in given and isinstance(given["/SMask"], pikepdf.Dictionary):
@@ -45,8 +41,13 @@ def apply_graphics_state(content: ContentWalk, given: Any) -> None:
         walk.see_through(say("document.see-through"))
 
 
-def _apply_transfer(content: ContentWalk, given: Any) -> None:
-    """Have colours go through a graphics state's transfer functions from here on."""
+def apply_transfer(content: ContentWalk, given: Any) -> None:
+    """Have colours go through a graphics state's transfer functions from here on, or say that they are left."""
+    policy = content.painter.policy
+    if policy.transfer == "keep" and has_transfer(given):
+        content.walk.note("transfer function", say("document.transfer-left"))
+    if policy.transfer != "apply":
+        return
     try:
         transfer = content.walk.transfers.after(given, content.state.transfer)
     except (CoreError, *UNREADABLE) as error:

@@ -9,14 +9,26 @@ import pikepdf
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.spaces import ColourSpace
 from plinto_core.document.pdf.state import Paint, State
-from plinto_core.document.pdf.transfer import has_transfer
 from plinto_core.document.rules.painting import number
+from plinto_core.document.walking.graphics_state import apply_transfer
 from plinto_core.document.walking.resources import add_pattern_space
 from plinto_core.errors import BadDocument
 from plinto_core.words import say
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
+
+
+def _go_through_own(content: ContentWalk, given: Any) -> None:
+    """Have rules go by the transfer functions of a pattern's own graphics state, None without one; whoever
+    chooses patterns sets them back."""
+    if given is None:
+        return
+    before = content.state
+    content.state = before.changed(transfer=content.painter.transfer)
+    apply_transfer(content, given)
+    content.painter.transfer = content.state.transfer
+    content.state = before
 
 
 def choose_pattern(content: ContentWalk, stroke: bool, space: ColourSpace, operands: Any) -> bool:
@@ -27,9 +39,7 @@ def choose_pattern(content: ContentWalk, stroke: bool, space: ColourSpace, opera
     if pattern is None:
         raise BadDocument(say("document.pattern-undefined", name=name))
     if int(pattern.get("/PatternType", 0)) == 2:
-        own = pattern.get("/ExtGState")
-        if own is not None and has_transfer(own) and content.painter.policy.transfer != "remove":
-            content.walk.note("transfer function", say("document.transfer-left"))
+        _go_through_own(content, pattern.get("/ExtGState"))
         content._shade(pattern, "/Shading")
         return False
     if int(pattern.get("/PaintType", 1)) == 1:

@@ -15,7 +15,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.pdf.copies import MOST_VARIANTS, copied
+from plinto_core.document.pdf.copies import MOST_VARIANTS, Original
 from plinto_core.document.pdf.images import (
     KEPT_KEYS,
     ImageFacts,
@@ -150,7 +150,7 @@ class Pictures:
         way = decision.number, decision.key(intent)
         if way in ways or len(ways) >= MOST_VARIANTS:
             return ways.get(way, first)
-        own = copied(walk.pdf, image) if ways and walk.apply else image
+        own = Original.of(image).copy(walk.pdf) if ways and walk.apply else image
         ways[way] = known = _Seen(
             own,
             resources,
