@@ -538,3 +538,33 @@ def test_a_result_never_takes_its_sources_place(paper, tmp_path, resolve) -> Non
     with pytest.raises(BadDocument):
         run_policy(template("strict-press", "press"), source, tmp_path / "." / "in.pdf", resolve)
     assert source.read_bytes() == before
+
+
+def test_a_spot_image_in_black_has_the_black_of_its_tints(paper, converted) -> None:
+    paper.put("/ColorSpace", "/Spot", separation())
+    tints = np.array([[0, 64, 128, 255]], np.uint8)
+    paper.put("/XObject", "/Im", paper.image(tints, separation()))
+    rules = [{"space": "spot", "action": "black"}, {"action": "convert"}]
+    areas = " ".join(f"{t / 255:.5f} scn 0 0 9 9 re f" for t in tints[0])
+    _, pdf = converted(paper, f"/Spot cs {areas} q 9 0 0 9 0 0 cm /Im Do Q", rules=rules)
+    black = [float(v[3]) for o, v in operations(pdf.pages[0]) if o == "k"]
+    made = pdf.pages[0].Resources.XObject.Im
+    assert Name.DeviceGray == made.ColorSpace
+    assert 1 - np.frombuffer(made.read_bytes(), np.uint8) / 255 == pytest.approx(
+        np.array(black[-4:]), abs=0.003
+    )
+    assert black[-1] > 0.3
+
+
+def test_calibrated_grey_in_black_goes_by_its_lightness(paper, converted) -> None:
+    calibrated = Dictionary(WhitePoint=[0.9642, 1, 0.8249], Gamma=1.0)
+    paper.put("/ColorSpace", "/Cal", Array([Name.CalGray, calibrated]))
+    rules = [{"space": "grey", "action": "black"}, {"action": "convert"}]
+    content = "/Cal cs 0.5 sc 0 0 9 9 re f 0.5 g 0 0 9 9 re f"
+    _, pdf = converted(paper, content, rules=rules)
+    linear, bare = (
+        float(v[3]) for o, v in operations(pdf.pages[0]) if o == "k" and v[3] not in (0, 1)
+    )
+    # Half of the light is L* 76, far lighter than half of black.
+    assert bare == 0.5
+    assert 0.15 < linear < 0.42

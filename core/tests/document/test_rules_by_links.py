@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 import pikepdf
 import pytest
+from pikepdf import Name
 from PIL import Image
 
 from paperwork import Paper, operations
@@ -146,3 +147,19 @@ def test_links_between_other_spaces_are_refused(tmp_path, find, link) -> None:
 def test_a_link_needs_a_rule_that_converts_one_space(rule) -> None:
     with pytest.raises(ValueError, match="device link"):
         policy({**rule, "link": "rgb"})
+
+
+def test_greys_in_black_know_the_black_of_their_own_rule(paper, tmp_path, find) -> None:
+    # The link's black is a lighter one: how dark a grey is goes by it, whatever another rule asked before.
+    text = {"objects": "text", "space": "RGB", "action": "convert", "link": "rgb"}
+    rest = {"space": "RGB", "action": "convert"}
+    paper.put("/Font", "/F", pikepdf.Dictionary(Type=Name.Font, Subtype=Name.Type1, BaseFont=Name.Helvetica))  # fmt: skip
+    area, words = "0.4 0.4 0.4 rg 0 0 9 9 re f ", "0.4 0.4 0.4 rg BT /F 9 Tf (a) Tj ET "
+    found = []
+    for other in (rest, {"space": "RGB", "action": "leave"}):
+        source = paper.save(tmp_path / "in.pdf", area + words)
+        both = policy(text, other, greys_to_black=True)
+        report = run_policy(both, source, tmp_path / "o.pdf", find)
+        found.append({o.kind: o.after for o in report.objects})
+    assert found[0]["text"] == found[1]["text"] != found[0]["vector"]
+    assert found[0]["text"][:3] == found[0]["vector"][:3] == (0, 0, 0)
