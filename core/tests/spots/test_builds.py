@@ -189,3 +189,25 @@ def test_the_table_has_a_row_for_every_colour_on_every_press(press) -> None:
         found[0].best.inks
     )
     assert float(rows[1]["dE00"]) == found[1].best.de00
+
+
+def test_what_the_total_is_too_tight_for_is_sought_along_it(press) -> None:
+    # One ink more is over the total, one less is farther off: two have to change places.
+    rng = np.random.default_rng(4)
+    inks = np.zeros((30, 4))
+    inks[np.arange(30), np.arange(30) % 3] = rng.integers(40, 100, 30)
+    inks[np.arange(30), (np.arange(30) + 1) % 3] = rng.integers(40, 100, 30)
+    aims = lab_of_device(press, inks / 100, intent="absolute")
+    found = built(press, aims, InkRules(tac=73, limits={"K": 0}), inks=2, gain=0)
+    one, other = (part.reshape(-1) for part in np.mgrid[0:74, 0:74])
+    fits = one + other <= 73
+    every = np.zeros((3, fits.sum(), 4))
+    for k in range(3):
+        every[k][:, k], every[k][:, (k + 1) % 3] = one[fits], other[fits]
+    every = every.reshape(-1, 4)
+    lab = lab_of_device(press, every / 100, intent="absolute")
+    for aim, build in zip(aims, found, strict=True):
+        asked = np.repeat(aim[None], len(lab), 0)
+        nearest = np.maximum(delta_e_2000(asked, lab), delta_e_94(asked, lab)).min()
+        printed = np.array(build.best.lab)
+        assert max(delta_e_2000(aim, printed), delta_e_94(aim, printed)) <= nearest + 0.02

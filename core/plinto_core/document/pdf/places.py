@@ -26,11 +26,6 @@ class Places:
         self._stack.append(self.state)
         return False
 
-    def _restored(self, i: int) -> bool:
-        if self._stack:
-            self.state = self._stack.pop()
-        return False
-
     def _concatenated(self, i: int) -> bool:
         a, b, c, d, e, f = (float(v) for v in self.ops.operands(i))
         self.state = self.state.changed(ctm=multiply((a, b, c, d, e, f), self.state.ctm))

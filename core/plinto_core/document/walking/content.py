@@ -222,8 +222,10 @@ class ContentWalk(Setting):
         return True
 
     def _restored(self, i: int) -> bool:
-        super()._restored(i)
-        self._follow_transfer()
+        if self._stack:
+            self.state = self._stack.pop()
+            if self.state.transfer is not self.painter.transfer:
+                self._follow_transfer()
         return False
 
     def _shaded(self, i: int) -> bool:
