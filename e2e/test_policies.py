@@ -272,3 +272,35 @@ def test_a_layer_has_a_rule_of_its_own_and_line_art_a_resolution(
     )
     screen.get_by_label("Kind of images").select_option("line art")
     expect(screen.get_by_label("Apart from the others")).to_be_checked()
+
+
+def test_a_transfer_function_goes_into_the_colours(screen: Page, tmp_path: Path) -> None:
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 200))
+        curve = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=2, C0=[0], C1=[1])
+        pdf.pages[0].Resources = pikepdf.Dictionary(
+            ExtGState=pikepdf.Dictionary(T=pikepdf.Dictionary(TR=curve))
+        )
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"/T gs 0.5 0 0 0 k 20 20 100 100 re f")
+        pdf.save(tmp_path / "curve.pdf")
+    place(screen, "Policies")
+    screen.get_by_label("Policies", exact=True).get_by_role(
+        "button", name="Strict press, Sheetfed coated"
+    ).click()
+    screen.get_by_label("Document file").set_input_files(tmp_path / "curve.pdf")
+    expect(screen.get_by_text("A transfer function changes tones")).to_be_visible(timeout=60_000)
+    screen.get_by_role("button", name="Rules and settings").click()
+    screen.get_by_label("Transfer functions").select_option("into the colours")
+    expect(screen.get_by_text("A transfer function is in the colours now")).to_be_visible(
+        timeout=60_000
+    )
+    expect(screen.get_by_text("A transfer function changes tones")).to_have_count(0)
+    screen.get_by_role("button", name="Run for real").click()
+    run = screen.get_by_role("status", name="Real run")
+    expect(run).to_have_attribute("data-state", "done", timeout=60_000)
+    with screen.expect_download() as waiting:
+        run.get_by_role("link", name="Download").click()
+    waiting.value.save_as(tmp_path / "made.pdf")
+    with pikepdf.open(tmp_path / "made.pdf") as pdf:
+        assert "/TR" not in pdf.pages[0].Resources.ExtGState.T
+        assert b"0.75 0 0 0 k" in pdf.pages[0].Contents.read_bytes()
