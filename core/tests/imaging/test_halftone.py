@@ -10,6 +10,7 @@ import pikepdf
 import pypdfium2
 import pytest
 import tifffile
+from pydantic import ValidationError
 
 from plinto_core.imaging.films import FilmRules, FilmSet, write_films
 from plinto_core.imaging.halftone import am_dots, fm_dots, stochastic_mask
@@ -125,3 +126,11 @@ def test_films_may_be_read_by_whoever_unpacks_them(tmp_path) -> None:
     write_films(tmp_path / "films.zip", films(RULES), RULES, "TIFF", lambda share: None)
     with zipfile.ZipFile(tmp_path / "films.zip") as archive:
         assert {entry.external_attr >> 16 for entry in archive.infolist()} == {0o644}
+
+
+@pytest.mark.parametrize("wrong", [{"rulings": 60}, {"angles": {"C": float("nan")}}, {"ruling": 5}])
+def test_rules_of_films_that_make_no_sense(wrong) -> None:
+    with pytest.raises(ValidationError):
+        FilmRules.model_validate(wrong)
+    with pytest.raises(ValidationError):
+        FilmRules().ruling = 50  # type: ignore[misc]

@@ -7,7 +7,7 @@ from PIL import Image
 
 from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.imaging import OutputOptions, open_picture, write_picture
-from plinto_core.imaging.writer import format_of
+from plinto_core.imaging.writer import ENCODERS, _encoded, format_of
 from plinto_core.transform.standard_spaces import standard_profile
 
 PROFILE = standard_profile("srgb").data
@@ -96,3 +96,17 @@ def test_a_tiff_without_a_resolution_says_so(tmp_path) -> None:
         assert int(tags["ResolutionUnit"].value) == 1
     with open_picture(tmp_path / "a.tif") as picture:
         assert picture.facts.resolution is None
+
+
+def test_no_more_strips_wait_than_are_at_work() -> None:
+    taken = []
+
+    def strips():
+        for i in range(40 * ENCODERS):
+            taken.append(i)
+            yield np.full((2, 3, 3), i % 256, np.uint8)
+
+    made = _encoded(strips(), "zip")
+    next(made)
+    assert len(taken) <= 4 * ENCODERS + 1
+    assert 1 + sum(1 for _ in made) == 40 * ENCODERS

@@ -112,7 +112,9 @@ def test_devices_are_alike_until_one_of_them_moves(news) -> None:
     assert figure(found, "paper")[0] < 0.3
     assert still_alike(news, moved, mean=20).verdict == "yes"
     # 4 steps an ink are 256 mixtures; 15 of them take more than 300 % of ink.
-    assert found.figures.rows[0].label == "241 mixtures, mean"
+    assert [row.label for row in found.figures.rows] == [
+        "241 mixtures, mean", "95 % below", "greatest", "paper", "solids, greatest", "greys, greatest",
+    ]  # fmt: skip
     tones = {s.name: s for s in found.plot.series}
     assert set(tones) == set("CMYK")
     ramp = np.array([[0.5, 0, 0, 0]])
