@@ -381,3 +381,13 @@ def test_a_recipe_of_method_two_takes_the_present_one_with_its_first_correction(
     lighter = {"corrections": [{"lightness": 20}]}
     answer = client.patch(f"/api/destinations/{destination}", lighter, format="json")
     assert answer.json()["recipe"]["version"] == 2
+
+
+def test_a_jobs_name_has_an_end(client, job) -> None:
+    def rename(name: str) -> int:
+        return client.patch(f"/api/jobs/{job['id']}", {"name": name}, format="json").status_code
+
+    assert rename("x" * 200) == 200
+    assert rename("y" * 201) == 400
+    assert rename("") == 400
+    assert client.get(f"/api/jobs/{job['id']}").json()["name"] == "x" * 200

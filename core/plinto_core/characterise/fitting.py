@@ -59,7 +59,7 @@ _IN_CELL = np.array(
 )
 _DARK = 3
 """Layers of cells next to black that tables of mapped colours are fitted in, L* 0 to 6 or 11."""
-_ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.45, 0.7, 5.0
+_ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.45, 0.7, 8.0
 """Steps of RGB from which the darks and the lights of mapped tables are taken, up to and from which
 value of every channel, and their weight: the few colours there that pictures have, of which the
 cells' own samples meet hardly any, since most of a cell next to black is nothing an eye sees."""
