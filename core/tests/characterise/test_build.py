@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -242,3 +243,10 @@ def test_straight_axes_and_roots_serve_where_darks_are_missing(monkeypatch) -> N
     monkeypatch.undo()
     monkeypatch.setattr(InkAxes, "of_patches", classmethod(lambda cls, *_: cls((None,) * 4)))
     assert missed(data, dark).mean() > 1.4 * error
+
+
+def test_bare_paper_is_the_white_to_the_last_digit(coated_measurements) -> None:
+    noise = np.random.default_rng(2).normal(1, 0.004, coated_measurements.xyz.shape)
+    noisy = replace(coated_measurements, xyz=coated_measurements.xyz * noise)
+    paper = fit_forward_model(noisy)(np.zeros((1, 4)))
+    assert paper == pytest.approx(np.array([[100.0, 0.0, 0.0]]), abs=1e-9)

@@ -8,8 +8,8 @@ import pytest
 from PIL import ImageCms
 from scipy.interpolate import RBFInterpolator
 
-from plinto_core.characterise import BuildSettings, build_profile
-from plinto_core.characterise.fitting import ROOM, _Samples, fit_inks
+from plinto_core.characterise import BuildSettings, build_profile, fitting
+from plinto_core.characterise.fitting import ROOM, _Samples, fit_inks, fit_mapped_inks
 from plinto_core.characterise.solids import solids, stray_ink
 from plinto_core.characterise.spline import SplinePoints
 from plinto_core.characterise.tables import Grid, roomy_table
@@ -212,3 +212,30 @@ def test_halves_hold_every_sample_once_and_solids_twice_with_half_their_weight()
     assert np.array_equal(one.at, samples.at[[0, 2, 4, 5, 6]])
     assert np.array_equal(other.inks, samples.inks[[1, 3, 5, 6]])
     assert samples.weight.max() == 400
+
+
+def test_colours_that_still_ask_are_met_better_where_they_weigh_more(
+    press, coated_rules, monkeypatch
+) -> None:
+    boundary = GamutBoundary.of_body(press.body(coated_rules))
+    grid = Grid(17)
+
+    def aims_of(lab: np.ndarray) -> np.ndarray:
+        return map_colours(lab, boundary, LOOKS["perceptual"])
+
+    aims = aims_of(grid.nodes)
+    inks = separate(press, aims, coated_rules).inks
+    rgb = grid_nodes(3, 33)
+    lab = lab_of_device(standard_profile("srgb"), rgb[rgb.max(axis=1) <= 0.3])
+    wanted = press.lab_of(separate(press, aims_of(lab), coated_rules).inks)
+
+    def farthest() -> float:
+        values = fit_mapped_inks(press, coated_rules, grid, inks, aims, aims_of)
+        given = interpolate(
+            np.ascontiguousarray(values).reshape(-1), np.array([17] * 3), 4, grid.places(lab), False
+        )  # fmt: skip
+        return float(delta_e_2000(wanted, press.lab_of(np.clip(given, 0, 1))).max())
+
+    weighed = farthest()
+    monkeypatch.setattr(fitting, "_EVEN_STEPS", 99)
+    assert weighed < 0.95 * farthest()

@@ -7,7 +7,7 @@ from solids import double_cone_body
 from plinto_core.colorimetry import Lab_to_LCh
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, LCh_to_Lab, XYZ_to_Lab
 from plinto_core.colorimetry.even_hue import XYZ_to_IPT, XYZ_to_OKLab, even_hue, hue_of, turn
-from plinto_core.gamut import LOOKS, GamutBody, GamutBoundary, map_colours
+from plinto_core.gamut import LOOKS, GamutBody, GamutBoundary, map_colours, mapping
 from plinto_core.gamut.mapping import compress_lightness, hold_hue
 from plinto_core.gamut.of_profile import gamut_of
 from plinto_core.inks import ForwardTable, InkRules
@@ -44,6 +44,18 @@ def test_greys_keep_their_tone_and_black_meets_the_medium(double_cone) -> None:
 def test_colours_well_inside_do_not_move(double_cone) -> None:
     lab = np.array([[60.0, 20, 10], [70, -12, 8]])
     assert np.allclose(map_colours(lab, double_cone, LOOKS["perceptual"]), lab, atol=0.05)
+
+
+def test_chroma_fades_just_above_black_and_nowhere_else(double_cone, monkeypatch) -> None:
+    lightness = np.array([0.0, 1.0, 2.35, 4.0, 4.7, 6.0, 30.0])
+    lab = np.stack([lightness, np.full(7, 6.0), np.full(7, -8.0)], axis=1)
+    faded = map_colours(lab, double_cone, LOOKS["perceptual"])
+    monkeypatch.setattr(mapping, "_BLACKISH", 1e-9)
+    plain = map_colours(lab, double_cone, LOOKS["perceptual"])
+    share = np.hypot(*faded[:, 1:].T)[1:] / np.hypot(*plain[:, 1:].T)[1:]
+    assert share[0] < 0.8
+    assert (np.diff(share[:4]) > 0).all()
+    assert share[3:] == pytest.approx(np.ones(3))
 
 
 @pytest.mark.parametrize("look", LOOKS)
