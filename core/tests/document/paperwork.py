@@ -46,3 +46,8 @@ def operations(source: Any) -> list[tuple[str, list[Any]]]:
         for o in pikepdf.parse_content_stream(source)
         if not isinstance(o, pikepdf.ContentStreamInlineImage)
     ]
+
+
+def colours_of(page: Any) -> list[tuple[str, list[Any]]]:
+    wanted = {"g", "rg", "k", "cs", "sc", "scn", "G", "RG", "K"}
+    return [(o, a) for o, a in operations(page) if o in wanted]

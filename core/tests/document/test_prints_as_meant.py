@@ -14,10 +14,8 @@ from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
 from corpus import icc, ramp, separation, stream
-from paperwork import Paper, operations
+from paperwork import Paper, colours_of, operations
 from plinto_core.document import OutputPolicy, dry_run, run_policy
-from plinto_core.document.pdf.images import mask_image, packed
-from plinto_core.document.pdf.spaces import read_space
 from plinto_core.document.rules.policy import template
 from plinto_core.document.views.render import render_page
 from plinto_core.errors import BadDocument, PolicyStop
@@ -312,11 +310,6 @@ def test_a_printing_intent_is_taken_even_behind_an_archives(
     assert dry_run(policy, source, resolve).destination == coated_v4.description
 
 
-def colours_of(page: Any) -> list[tuple[str, list[Any]]]:
-    wanted = {"g", "rg", "k", "cs", "sc", "scn", "G", "RG", "K"}
-    return [(o, a) for o, a in operations(page) if o in wanted]
-
-
 def test_a_colour_that_is_left_after_one_that_was_rewritten_keeps_its_space(
     paper, converted
 ) -> None:
@@ -331,30 +324,6 @@ def test_a_colour_that_is_left_after_one_that_was_rewritten_keeps_its_space(
     assert [o for o, _ in found] == ["k", "k", "cs", "sc"]
     assert str(found[2][1][0]) == "/I"
     assert [int(v) for v in found[3][1]] == [1]
-
-
-def test_black_that_nobody_set_becomes_the_black_of_all_others(paper, converted) -> None:
-    rules = [{"space": "grey", "action": "black"}, {"action": "convert"}]
-    _, pdf = converted(
-        paper, "0 0 9 9 re f q 1 0 0 rg 0 0 5 5 re f Q 2 2 3 3 re f 1 w 0 0 m 9 9 l S", rules=rules
-    )
-    found = colours_of(pdf.pages[0])
-    assert found[0][0] == "k"
-    assert [float(v) for v in found[0][1]] == [0, 0, 0, 1]
-    assert [o for o, _ in found].count("K") == 1
-    assert [o for o, _ in found].index("K") == 1
-
-
-def test_black_that_only_a_form_uses_is_set_on_the_page(paper, converted) -> None:
-    paper.put("/XObject", "/Fm", stream(paper, b"0 0 9 9 re f", Type=Name.XObject, Subtype=Name.Form, BBox=[0, 0, 99, 99]))  # fmt: skip
-    _, pdf = converted(paper, "/Fm Do", rules=[{"space": "grey", "action": "black"}])
-    assert [o for o, _ in colours_of(pdf.pages[0])] == ["k"]
-    assert colours_of(pdf.pages[0].Resources.XObject.Fm) == []
-
-
-def test_nothing_is_set_where_black_is_left(paper, converted) -> None:
-    _, pdf = converted(paper, "0 0 9 9 re f", rules=[])
-    assert colours_of(pdf.pages[0]) == []
 
 
 @pytest.mark.parametrize("name", ["All", "None", "Black", "Cyan"])
@@ -511,60 +480,9 @@ def test_inks_that_were_cmyk_keep_their_overprint_mode(paper, converted) -> None
     assert states == ["/Over", "/PlintoOver10"]
 
 
-@pytest.mark.parametrize(("quality", "halved"), [(80, True), (89, True), (90, False), (97, False)])
-def test_fine_jpeg_keeps_every_pixel_of_its_colours(quality, halved) -> None:
-    data, _ = packed(np.random.default_rng(1).integers(0, 256, (64, 64, 3), np.uint8), quality)
-    with Image.open(io.BytesIO(data)) as opened:
-        assert (opened.layer[0][1] == 2) is halved
-
-
-def test_a_mask_says_what_its_bytes_are(paper) -> None:
-    shown = np.array([[0, 64, 255]], np.uint8)
-    image = pikepdf.PdfImage(mask_image(paper.pdf, shown))
-    assert image.bits_per_component == 8
-    assert np.array_equal(np.asarray(image.as_pil_image()), shown)
-
-
-def test_lab_without_a_range_goes_from_minus_100_to_100() -> None:
-    space = read_space(Array([Name.Lab, Dictionary(WhitePoint=[0.9642, 1, 0.8249])]))
-    assert space.default_decode(8) == [0, 100, -100, 100, -100, 100]
-    narrow = Array([Name.Lab, Dictionary(WhitePoint=[0.9642, 1, 0.8249], Range=[-60, 50, -40, 30])])
-    assert read_space(narrow).default_decode(8) == [0, 100, -60, 50, -40, 30]
-
-
 def test_a_result_never_takes_its_sources_place(paper, tmp_path, resolve) -> None:
     source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
     before = source.read_bytes()
     with pytest.raises(BadDocument):
         run_policy(template("strict-press", "press"), source, tmp_path / "." / "in.pdf", resolve)
     assert source.read_bytes() == before
-
-
-def test_a_spot_image_in_black_has_the_black_of_its_tints(paper, converted) -> None:
-    paper.put("/ColorSpace", "/Spot", separation())
-    tints = np.array([[0, 64, 128, 255]], np.uint8)
-    paper.put("/XObject", "/Im", paper.image(tints, separation()))
-    rules = [{"space": "spot", "action": "black"}, {"action": "convert"}]
-    areas = " ".join(f"{t / 255:.5f} scn 0 0 9 9 re f" for t in tints[0])
-    _, pdf = converted(paper, f"/Spot cs {areas} q 9 0 0 9 0 0 cm /Im Do Q", rules=rules)
-    black = [float(v[3]) for o, v in operations(pdf.pages[0]) if o == "k"]
-    made = pdf.pages[0].Resources.XObject.Im
-    assert Name.DeviceGray == made.ColorSpace
-    assert 1 - np.frombuffer(made.read_bytes(), np.uint8) / 255 == pytest.approx(
-        np.array(black[-4:]), abs=0.003
-    )
-    assert black[-1] > 0.3
-
-
-def test_calibrated_grey_in_black_goes_by_its_lightness(paper, converted) -> None:
-    calibrated = Dictionary(WhitePoint=[0.9642, 1, 0.8249], Gamma=1.0)
-    paper.put("/ColorSpace", "/Cal", Array([Name.CalGray, calibrated]))
-    rules = [{"space": "grey", "action": "black"}, {"action": "convert"}]
-    content = "/Cal cs 0.5 sc 0 0 9 9 re f 0.5 g 0 0 9 9 re f"
-    _, pdf = converted(paper, content, rules=rules)
-    linear, bare = (
-        float(v[3]) for o, v in operations(pdf.pages[0]) if o == "k" and v[3] not in (0, 1)
-    )
-    # Half of the light is L* 76, far lighter than half of black.
-    assert bare == 0.5
-    assert 0.15 < linear < 0.42
