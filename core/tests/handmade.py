@@ -83,6 +83,29 @@ def simple_print(inks: Floats) -> Floats:
     return np.stack([100 * (1 - inks[:, 3]), 20 * inks[:, 1], 20 * inks[:, 2]], axis=1)
 
 
+_INKS_TO_LAB = np.array([[-30.0, -45, -45], [-48, 70, -3], [-7, -4, 85], [-80, 0, 0]])
+
+
+def linear_print(inks: Floats) -> Floats:
+    """A press whose inks add up in Lab, far from any real one and known without reading a table."""
+    return np.array([96.0, 0, -2]) + np.asarray(inks @ _INKS_TO_LAB) * 0.9
+
+
+def linear_inks(lab: Floats) -> Floats:
+    """Its chromatic inks solved from a* and b*, black for what lightness is left."""
+    rest = (lab - np.array([96.0, 0, -2])) / 0.9
+    m_over_c = rest[:, 1] / 70
+    yellow = np.clip((rest[:, 2] + 10) / 90, 0, 1)
+    cyan = np.clip(-rest[:, 2] / 90, 0, 1)
+    magenta = np.clip(m_over_c + 0.3 * cyan, 0, 1)
+    black = np.clip((-rest[:, 0] - 30 * cyan - 48 * magenta - 7 * yellow) / 80, 0, 0.95)
+    return np.stack([cyan, magenta, yellow, black], axis=1)
+
+
+def linear_press(name: str = "Made by hand") -> Profile:
+    return cmyk_profile(linear_print, linear_inks, back_grid=17, name=name)
+
+
 def with_tags(profile: Profile, tags: dict[str, bytes]) -> Profile:
     """The same profile with tags added, or others in their place."""
     own = {name: profile.raw(name) for name in profile.directory}

@@ -110,11 +110,14 @@ def _drawn(plot: Plot) -> Drawing:
         String(left + wide / 2, bottom - 8 * mm, latin(plot.x), fontSize=7, textAnchor="middle")
     )
     drawing.add(String(2, bottom + high / 2, latin(plot.y), fontSize=7))
+    rows = [bottom + high - 3 * mm - k * 4.2 * mm for k in range(len(plot.series) + 2)]
     if plot.level is not None:
         name, value = plot.level
         (x1, y1), (x2, _) = at(low_x, value), at(high_x, value)
         drawing.add(Line(x1, y1, x2, y1, strokeWidth=0.6, strokeColor=colors.grey))
         drawing.add(String(left + wide + 2 * mm, y1 + 2, latin(f"{name} {value:g}"), fontSize=7))
+        # Its name has a place of its own beside the names of the lines.
+        rows = [y for y in rows if abs(y - (y1 + 2)) > 3 * mm]
     named = 0
     for one in plot.series:
         colour = colors.HexColor(_GREYS[named % len(_GREYS)] if one.name else "#777777")
@@ -130,18 +133,14 @@ def _drawn(plot: Plot) -> Drawing:
                 )
             )
         if one.name:
-            y = bottom + high - 3 * mm - named * 4.2 * mm
+            y = rows[named]
             x = left + wide + 2 * mm
-            drawing.add(
-                Line(
-                    x,
-                    y + 2,
-                    x + 8 * mm,
-                    y + 2,
-                    strokeColor=colour,
-                    strokeDashArray=_DASHES[one.style],
-                )
-            )
+            if one.style == "points":
+                mark = Circle(x + 4 * mm, y + 2, 1.2, fillColor=colour, strokeWidth=0)
+            else:
+                dashes = _DASHES[one.style]
+                mark = Line(x, y + 2, x + 8 * mm, y + 2, strokeColor=colour, strokeDashArray=dashes)
+            drawing.add(mark)
             drawing.add(String(x + 10 * mm, y, latin(one.name), fontSize=7))
             named += 1
     return drawing

@@ -2,8 +2,8 @@ import { Box, InputBase, Typography } from "@mui/material";
 import { useId } from "react";
 
 import type { OutputPolicy } from "../api";
-import { Explained, Pick } from "../ui";
-import { Toggle } from "../ui/controls";
+import { Explained } from "../ui";
+import { ChoiceRow, Toggle } from "../ui/controls";
 import { PDFX } from "./words";
 
 interface Props {
@@ -15,19 +15,13 @@ interface Props {
 export function Standard({ policy, set }: Props) {
   return (
     <>
-      <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
-        <Typography sx={{ flex: 1 }}>
-          <Explained text="The part of ISO 15930 that documents are checked against, as they come and as they go out.">
-            PDF/X
-          </Explained>
-        </Typography>
-        <Pick
-          label="PDF/X"
-          value={policy.pdfx ?? "none"}
-          options={PDFX}
-          onChange={(pdfx) => set({ pdfx, ...(pdfx === "none" && { pdfx_made: false }) })}
-        />
-      </Box>
+      <ChoiceRow
+        label="PDF/X"
+        help="The part of ISO 15930 that documents are checked against, as they come and as they go out."
+        value={policy.pdfx ?? "none"}
+        options={PDFX}
+        onChange={(pdfx) => set({ pdfx, ...(pdfx === "none" && { pdfx_made: false }) })}
+      />
       {policy.pdfx !== "none" && (
         <Toggle
           label="Results made for it"

@@ -1,8 +1,7 @@
 import { Box, Typography } from "@mui/material";
 
 import type { OutputPolicy } from "../api";
-import { Explained, Pick } from "../ui";
-import { NumberField, Toggle } from "../ui/controls";
+import { ChoiceRow, NumberField, Toggle } from "../ui/controls";
 import { Destination } from "./Destination";
 import { Images } from "./Images";
 import { Standard } from "./Standard";
@@ -18,25 +17,6 @@ const TRANSFERS: Record<OutputPolicy["transfer"], string> = {
   apply: "into the colours",
   remove: "taken out",
 };
-
-interface ChoiceProps<Value extends string> {
-  label: string;
-  help: string;
-  value: Value;
-  options: Record<Value, string>;
-  onChange: (value: Value) => void;
-}
-
-function Choice<Value extends string>({ label, help, ...pick }: ChoiceProps<Value>) {
-  return (
-    <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
-      <Typography sx={{ flex: 1 }}>
-        <Explained text={help}>{label}</Explained>
-      </Typography>
-      <Pick label={label} width={136} {...pick} />
-    </Box>
-  );
-}
 
 interface Props {
   policy: OutputPolicy;
@@ -115,14 +95,16 @@ export function WholeDocument({ policy, onChange }: Props) {
         help="Off: what is over the limit is only reported."
       />
       <Images policy={policy} set={set} />
-      <Choice
+      <ChoiceRow
+        width={136}
         label="Groups blend in"
         help="What transparency is mixed in. By the destination also pages that name no space."
         value={policy.group_space}
         options={GROUP_SPACES}
         onChange={(group_space) => set({ group_space })}
       />
-      <Choice
+      <ChoiceRow
+        width={136}
         label="Transfer functions"
         help="They change tones on the way to the plates. As they are: they stay, and are named. Into the colours: each is written as it would print through them, within the TAC, and they are taken out."
         value={policy.transfer}

@@ -262,6 +262,22 @@ export function Choice<T extends string>({ label, help, ...pick }: ChoiceProps<T
   );
 }
 
+interface ChoiceRowProps<T extends string> extends ChoiceProps<T> {
+  width?: number;
+}
+
+/** A list to choose from with its label before it, on one line. */
+export function ChoiceRow<T extends string>({ label, help, ...pick }: ChoiceRowProps<T>) {
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", minHeight: 30 }}>
+      <Typography sx={{ flex: 1 }}>
+        {help ? <Explained text={help}>{label}</Explained> : label}
+      </Typography>
+      <Pick label={label} {...pick} />
+    </Box>
+  );
+}
+
 /** A name with its value, and what the value means where it is a figure. */
 export type Fact = [name: string, value: ReactNode, of?: Figure];
 

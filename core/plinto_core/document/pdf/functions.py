@@ -243,7 +243,7 @@ _ONE: dict[str, Callable[[float], float]] = {
 }  # fmt: skip
 _TWO: dict[str, Callable[[float, float], float]] = {
     "add": lambda a, b: a + b, "sub": lambda a, b: a - b, "mul": lambda a, b: a * b,
-    "div": lambda a, b: a / b if b else 0.0, "idiv": lambda a, b: int(a) // int(b) if int(b) else 0,
+    "div": lambda a, b: a / b if b else 0.0, "idiv": lambda a, b: math.trunc(int(a) / int(b)) if int(b) else 0,
     "mod": lambda a, b: math.fmod(int(a), int(b)) if int(b) else 0, "atan": lambda a, b: math.degrees(math.atan2(a, b)) % 360,
     "exp": lambda a, b: abs(a) ** b if a else 0.0, "eq": lambda a, b: float(a == b), "ne": lambda a, b: float(a != b),
     "gt": lambda a, b: float(a > b), "ge": lambda a, b: float(a >= b), "lt": lambda a, b: float(a < b),

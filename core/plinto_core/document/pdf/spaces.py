@@ -153,6 +153,8 @@ def read_space(source: Any, resources: Any = None, depth: int = 0) -> ColourSpac
         return _spot(source, list(source[1]), resources, depth, "DeviceN")
     if kind == "/Lab":
         ranges = tuple(numbers(source[1].get("/Range", [-100, 100, -100, 100])))
+        if len(ranges) != 4:
+            raise BadDocument(say("document.space-none"))
         return ColourSpace("Lab", "Lab", 3, f"Lab{ranges}", ranges=ranges)
     if kind in ("/CalRGB", "/CalGray"):
         return _calibrated(source[1], kind[1:])
@@ -203,6 +205,8 @@ def _indexed(source: Any, resources: Any, depth: int) -> ColourSpace:
         raise BadDocument(say("document.indexed-incomplete"))
     base = read_space(source[1], resources, depth + 1)
     top = min(int(source[2]), 255)
+    if top < 0:
+        raise BadDocument(say("document.indexed-incomplete"))
     lookup = source[3]
     data = (
         read_bounded(lookup, MOST_OF_A_PALETTE, "A palette")

@@ -17,6 +17,7 @@ from plinto_core.errors import BadRecipe
 from plinto_core.words import Said, say
 
 SAME = say("document.same")
+SAME_WITHIN = say("document.same-within")
 HELD = say("document.held")
 TRANSFERRED = say("document.transferred")
 NOT_TRANSFERRED = say("document.transfer-not-applied")
@@ -262,7 +263,7 @@ class Painter:
             return [TRANSFERRED if rule.transfer is not None else NOT_TRANSFERRED]
         same = rule.converts and rule.link is None and self.origin(space) != "none"
         if same and self.mapper.same_space(space.colour):
-            return [SAME]
+            return [SAME_WITHIN if self.holds_tac(space) else SAME]
         return []
 
     def setting(
