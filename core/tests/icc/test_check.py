@@ -174,7 +174,8 @@ def test_tone_curves_that_turn_back() -> None:
         return b"curv" + struct.pack(f">II{len(points)}H", 0, len(points), *points)
 
     for tag, points, wrong in (
-        ("rTRC", (0, 40000, 30000, 65535), True), ("gTRC", (0, 40000, 39900, 65535), True),
+        ("rTRC", (0, 40000, 30000, 65535), True), # Over a third of the curve: 0.0001 for each of 257 points would be 560.
+        ("gTRC", (0, 40000, 39600, 65535), False), ("bTRC", (0, 40000, 39300, 65535), True),
         ("gTRC", (0, 40000, 65535), False), ("bTRC", (65535, 30000, 0), False),
     ):  # fmt: skip
         made = with_tags(srgb, {tag: curve(*points)})
