@@ -52,12 +52,12 @@ def steps_of(name: str, press: Profile, other: Profile) -> list[PathStep]:
         ("cube", {"kind": "cube", "grid": 17}),
         ("abstract", {"kind": "abstract", "grid": 17}),
         ("baked", {"kind": "baked", "grid": 9}),
+        ("baked", {"kind": "baked", "grid": 9, "view": "absolute"}),
     ],
 )
-@pytest.mark.parametrize("view", ["paper", "absolute"])
-def test_saved_paths(name, options, view, press, other) -> None:
-    if view == "absolute" and name != "baked":
-        pytest.skip("the paper is baked in only")
+def test_saved_paths(name, options, press, other) -> None:
+    view = options.get("view", "paper")
+    options = {k: v for k, v in options.items() if k != "view"}
     data, report = save_path(steps_of(name, press, other), SavingOptions(**options), view)
     if report.kind == "cube":
         numbers = parse_cube(data).apply(AT[:, :3])

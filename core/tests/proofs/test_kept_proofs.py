@@ -159,7 +159,7 @@ def test_the_page_of_a_judged_proof(press, tmp_path) -> None:
         linear_press("Proofer"), lambda reference: press if reference == "press" else standard_profile(reference),
         ProofSettings(resolution=50), ("a line",),
     )  # fmt: skip
-    read = np.array([p.aim for p in AIMS], float) + [1, 2, 3]
+    read = np.array([p.aim for p in AIMS], float) + np.array([1, 2, 3])
     found = judge(AIMS, read, STARTING_SETS[1])
     as_kept("proofs/page", drawn(judgement_pdf(proof, found, "read by hand")))
     none = judge(AIMS, read, ProofTolerances(name="None", mean=9))
