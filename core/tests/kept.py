@@ -21,9 +21,11 @@ _STEP = 0.06
 """How far anything may lie from where it lay, points: fonts and libraries round differently."""
 
 
-def as_kept(name: str, found: Any, *, rel: float = 1e-4, abs: float = _STEP) -> None:
+def as_kept(
+    name: str, found: Any, *, rel: float = 1e-4, abs: float = _STEP, folder: Path = _FOLDER
+) -> None:
     """Fails where plain data (lists, dictionaries, numbers, text) differ from what is kept."""
-    path = _FOLDER / f"{name}.json"
+    path = folder / f"{name}.json"
     plain = json.loads(json.dumps(found))
     if os.environ.get("PLINTO_KEEP"):
         path.parent.mkdir(parents=True, exist_ok=True)

@@ -70,13 +70,16 @@ def _ink_rules(before: dict[str, Any] | None, after: dict[str, Any] | None) -> s
         return "ink rules of the profile"
     if before is None:
         return f"own ink rules, TAC {after['tac']:g} %"
-    if after["tac"] != before["tac"]:
-        return f"TAC {after['tac']:g} %"
+    parts = [f"TAC {after['tac']:g} %"] if after["tac"] != before["tac"] else []
     new, old = after.get("black") or {}, before.get("black") or {}
-    parts = [f"black {n} {_shown(v)}" for n, v in new.items() if v != old.get(n)]
-    if parts:
-        return ", ".join(parts)
-    return "ink limits" if after["limits"] != before["limits"] else "black protection"
+    if old and not new:
+        parts.append("black of the profile")
+    parts += [f"black {n} {_shown(v)}" for n, v in new.items() if v != old.get(n)]
+    parts += [said for key, said in _OTHERS.items() if after[key] != before[key]]
+    return ", ".join(parts)
+
+
+_OTHERS = {"limits": "ink limits", "protect": "black protection", "name": "name of the ink rules"}
 
 
 def _shown(value: Any) -> str:
