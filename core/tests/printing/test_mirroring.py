@@ -75,3 +75,28 @@ def test_the_simulated_machine_mirrors_as_it_is_set(tmp_path, coated, driver, ma
         black = np.asarray(Image.open(io.BytesIO(bundle.read("plates/1-4-Black.png"))))
     left = black[:, : black.shape[1] // 2].mean() < black[:, black.shape[1] // 2 :].mean()
     assert left == (driver == machine)
+
+
+def test_what_the_operator_reads_of_a_medium() -> None:
+    plain = dict(MediumSettings().ticket_lines())
+    assert plain == {
+        "Medium": "as the printer names it", "Mirror": "no", "Passes": "1", "Drying": "none beyond the usual",
+        "Platen gap": "as it is", "Feed": "0 %", "Heat": "off",
+    }  # fmt: skip
+    given = MediumSettings(
+        media_type="Satin", mirror=True, mirror_machine=True, passes=4, drying_minutes=2.5, platen_gap=1.8,
+        feed=-0.5, heat=45, roll_width=1600, roll_length=50, roll_price=400,
+    )  # fmt: skip
+    assert dict(given.ticket_lines()) == {
+        "Medium": "Satin", "Mirror": "yes, in the machine", "Passes": "4", "Drying": "2.5 min",
+        "Platen gap": "1.8 mm", "Feed": "-0.5 %", "Heat": "45 °C",
+    }  # fmt: skip
+    assert given.price_per_square_metre == 5
+    assert (
+        given.length_on_roll(1600, 900),
+        given.length_on_roll(1700, 900),
+        given.length_on_roll(1700, 1601),
+    ) == (900, 1700, None)
+    assert given.length_on_roll(1000, 1200) == 1000
+    assert MediumSettings(mirror=True).mirrored_by == "yes, in the file"
+    assert MediumSettings(mirror=True, mirror_driver=True).mirrored_by == "yes, in the driver"

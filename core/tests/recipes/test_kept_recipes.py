@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -14,7 +15,8 @@ from kept import as_kept
 
 from plinto_core.icc import Profile
 from plinto_core.imaging import open_picture
-from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes import ColourRoute, parse_recipe, run_recipe
+from plinto_core.recipes.fit import fits
 from plinto_core.transform.cube import parse_cube
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
@@ -215,3 +217,17 @@ def test_inks_apart(press, tmp_path) -> None:
             (tmp_path / "one.tif").write_bytes(packed.read(entry))
             kept[entry] = seen(tmp_path / "one.tif")
     as_kept("recipes/inks-apart", kept, rel=5e-3, abs=0.4)
+
+
+def test_fits_of_a_picture(press, three) -> None:
+    """All that is measured of every intent, and what it costs."""
+    y, x = np.mgrid[0:40, 0:60]
+    device = np.stack([x / 59, y / 39, 0.5 + 0.4 * np.sin(x / 9)], axis=-1).reshape(-1, 3)
+    soft = 0.5 + (device - 0.5) * 0.2
+    for name, colours in (("vivid", device), ("soft", soft)):
+        for to in (press, three):
+            route = ColourRoute(standard_profile("srgb"), to, "relative", bpc=True)
+            found = fits(route, colours, (40, 60))
+            kept = [dataclasses.asdict(f) for f in found]
+            as_kept(f"recipes/fits-{name}-{to.channels}", kept, rel=5e-3, abs=0.01)
+            assert sum(f.advised for f in found) == 1
