@@ -105,7 +105,7 @@ def test_curves_have_2_to_4096_entries(entries, usable) -> None:
 @pytest.mark.parametrize("kind", ["mAB", "mBA"])
 def test_tables_of_elements_come_back_with_each_in_its_place(kind) -> None:
     inputs, outputs = (4, 3) if kind == "mAB" else (3, 4)
-    clut = RNG.random((2, 3, 4, 5)[:inputs] + (outputs,))
+    clut = RNG.random((*(2, 3, 4, 5)[:inputs], outputs))
     before = tuple(curve(0, 0.2 + 0.1 * i, 1) for i in range(inputs))
     after = tuple(curve(0, 0.6 + 0.1 * i, 1) for i in range(outputs))
     middle = tuple(curve(0, 0.3 + 0.1 * i, 1) for i in range(3))

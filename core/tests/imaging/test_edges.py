@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from pathlib import Path
 
 import numpy as np
@@ -98,7 +99,7 @@ def test_what_a_format_can_hold(output, bits, shape, inks, code) -> None:
 def test_bands_of_any_height_become_strips_of_four_rows(heights) -> None:
     whole = np.arange(60, dtype=np.uint8).reshape(10, 3, 2)
     edges = np.cumsum([0, *heights])
-    strips = list(_strips((whole[a:b] for a, b in zip(edges, edges[1:], strict=False)), 4))
+    strips = list(_strips((whole[a:b] for a, b in itertools.pairwise(edges)), 4))
     assert [len(s) for s in strips] == [4, 4, 2]
     assert np.array_equal(np.concatenate(strips), whole)
 
