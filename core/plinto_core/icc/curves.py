@@ -37,7 +37,8 @@ class SampledCurve:
         return np.interp(x, np.linspace(0.0, 1.0, self.table.size), self.table)
 
     def inverse(self, y: Floats) -> Floats:
-        """The inverse; a flat part answers with its end nearer the middle of the range.
+        """The inverse: what it answers, the curve takes to y again. A flat part answers with its end
+        nearer the middle of the range, between two slopes with its last entry.
 
         Tables that fall are inverted as such; one that turns back is first made monotone.
         """
@@ -50,8 +51,8 @@ class SampledCurve:
             return np.zeros_like(y)
         first = int(np.searchsorted(rising, rising[0], side="right")) - 1
         last = int(np.searchsorted(rising, rising[-1], side="left"))
-        values, where = np.unique(rising[first : last + 1], return_index=True)
-        return np.interp(y, values, positions[first : last + 1][where])
+        # Of equal entries the first ends the step before them and the last begins the one behind.
+        return np.interp(y, rising[first : last + 1], positions[first : last + 1])
 
     def pack(self) -> bytes:
         if self.is_identity():

@@ -155,7 +155,9 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
         raise BadInput(say("swatches.list-empty"))
     plain = [c.strip() for c in rows[0]]
     head = [c.upper() for c in plain]
-    counted = head == [str(i + 1) for i in range(len(head))] and (space or len(head) > 4)
+    # Numbers as column names are of inks without names; 1 2 3 in Lab is a colour.
+    numbered = head == [str(i + 1) for i in range(len(head))]
+    counted = numbered and (len(head) > 4 if space is None else space not in _COLUMNS)
     if any(_number(c) is not None for c in rows[0]) and not counted:
         if space is None:
             raise BadInput(say("swatches.no-column-names"))
