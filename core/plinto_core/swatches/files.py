@@ -155,9 +155,10 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
         raise BadInput(say("swatches.list-empty"))
     plain = [c.strip() for c in rows[0]]
     head = [c.upper() for c in plain]
-    # Numbers as column names are of inks without names; 1 2 3 in Lab is a colour.
+    # Channels by number are a head; with blanks between, or alone, 1 2 3 is a colour somebody typed.
     numbered = head == [str(i + 1) for i in range(len(head))]
-    counted = numbered and (len(head) > 4 if space is None else space not in _COLUMNS)
+    typed = space in _COLUMNS and (len(rows) == 1 or not any(s in text for s in ";\t,"))
+    counted = numbered and not typed and (space or len(head) > 4)
     if any(_number(c) is not None for c in rows[0]) and not counted:
         if space is None:
             raise BadInput(say("swatches.no-column-names"))

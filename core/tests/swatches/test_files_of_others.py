@@ -62,6 +62,8 @@ def test_numbers_alone_where_their_space_is_known() -> None:
     assert found.names == ("Deep red", "2")
     assert found.values.tolist() == [[50, 60, 40], [1, 2, 3]]
     assert swatches_of_text("1 2 3\n4 5 6", "RGB ").values.tolist() == [[1, 2, 3], [4, 5, 6]]
+    assert swatches_of_text("1,2,3", "Lab ").values.tolist() == [[1, 2, 3]]
+    assert swatches_of_text("1,2,3\n4,5,6", "RGB ").values.tolist() == [[4, 5, 6]]
     assert swatches_of_text("1 2 3 4 5\n9 8 7 6 5", "5CLR").values.tolist() == [[9, 8, 7, 6, 5]]
     assert swatches_of_text("a;1,5;2,5;3,5", "Lab ").values.tolist() == [[1.5, 2.5, 3.5]]
     assert swatches_of_text("10 20 30 40 50", "5CLR").values.tolist() == [[10, 20, 30, 40, 50]]
