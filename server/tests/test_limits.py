@@ -1,0 +1,51 @@
+"""As many as there may be, and not one more."""
+
+from __future__ import annotations
+
+import pytest
+
+from plinto_core.transform.standard_spaces import standard_profile
+from test_kept_responses import made, press
+
+__all__ = ["made", "press"]
+
+
+@pytest.mark.parametrize(("count", "taken"), [(20, True), (21, False)])
+def test_a_job_has_at_most_twenty_points(client, made, count, taken) -> None:
+    points = [{"x": i, "y": 0, "name": ""} for i in range(count)]
+    answer = client.put(f"/api/jobs/{made['id']}/points", points, format="json")
+    assert answer.status_code == (200 if taken else 409)
+    assert len(client.get(f"/api/jobs/{made['id']}").json()["points"]) == (count if taken else 0)
+
+
+@pytest.mark.parametrize(
+    ("given", "kept"),
+    [((-5, -1), (0, 0)), ((79, 59), (79, 59)), ((80, 60), (79, 59)), ((900, 3), (79, 3))],
+)
+def test_points_lie_on_the_picture(client, made, given, kept) -> None:
+    points = [{"x": given[0], "y": given[1], "name": "p"}]
+    answer = client.put(f"/api/jobs/{made['id']}/points", points, format="json").json()
+    assert [(p["x"], p["y"]) for p in answer["points"]] == [kept]
+
+
+@pytest.mark.parametrize(("count", "taken"), [(4, True), (5, False)])
+def test_four_gamuts_side_by_side(client, press, count, taken) -> None:
+    spaces = [f"profile:{standard_profile(key).digest}" for key in ("srgb", "oprgb", "romm", "p3")]
+    of = [f"condition:{press.pk}", *spaces][:count]
+    answer = client.get("/api/gamuts", {"of": of})
+    assert answer.status_code == (200 if taken else 400)
+
+
+@pytest.mark.parametrize(("size", "taken"), [(200_000, True), (200_001, False)])
+def test_rows_of_an_aim_are_so_many_letters_long(client, size, taken) -> None:
+    row = "C 55 -37 -50\n"
+    text = row + "#" * (size - len(row))
+    answer = client.post("/api/aims", {"name": "A", "rows": text}, format="json")
+    assert answer.status_code == (201 if taken else 400), answer.content[:300]
+
+
+@pytest.mark.parametrize(("size", "taken"), [(4096, True), (4097, False)])
+def test_a_view_is_no_wider_than_a_screen_can_be(client, made, size, taken) -> None:
+    pk = made["destinations"][0]["id"]
+    answer = client.get(f"/api/destinations/{pk}/view.png", {"columns": size, "rows": 2})
+    assert answer.status_code == (200 if taken else 400)
