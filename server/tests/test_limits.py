@@ -49,3 +49,20 @@ def test_a_view_is_no_wider_than_a_screen_can_be(client, made, size, taken) -> N
     pk = made["destinations"][0]["id"]
     answer = client.get(f"/api/destinations/{pk}/view.png", {"columns": size, "rows": 2})
     assert answer.status_code == (200 if taken else 400)
+
+
+@pytest.mark.parametrize(
+    ("name", "low", "high"),
+    [("l", 0, 100), ("a", -200, 200), ("b", -200, 200), ("radius", 0.5, 50)],
+)
+def test_a_colour_that_is_looked_for_lies_in_its_space(client, made, name, low, high) -> None:
+    asked = {"job": made["id"], "l": 50, "a": 0, "b": 0}
+    for value, taken in (
+        (low, True),
+        (high, True),
+        (low - 0.1, False),
+        (high + 0.1, False),
+        ("x", False),
+    ):
+        answer = client.get("/api/gamuts/where", {**asked, name: value})
+        assert answer.status_code == (200 if taken else 400), (name, value)

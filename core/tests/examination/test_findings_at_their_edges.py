@@ -142,6 +142,8 @@ def test_totals_against_each_other_and_what_was_asked(totals, asked, said) -> No
 @pytest.mark.parametrize(("steeper", "said"), [(5.9, 0), (6.1, 1)])
 def test_a_kink_is_six_percent_of_ink_for_one_lightness(steeper, said) -> None:
     inks = path().inks.copy()
-    inks[:, 0] = np.where(ASKED < 30, 0.42 + (30 - ASKED) * (0.006 + steeper / 100), (100 - ASKED) * 0.006)
+    inks[:, 0] = np.where(
+        ASKED < 30, 0.42 + (30 - ASKED) * (0.006 + steeper / 100), (100 - ASKED) * 0.006
+    )
     found = judge_neutrals(path(inks=inks), "relative")
     assert [f.code for f in found] == ["kink"] * said
