@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from functools import lru_cache
 from typing import Any
 
@@ -65,7 +66,7 @@ def run_page(run: PolicyRun, page: int, edge: int, *, meant: bool) -> tuple[byte
 
 def plate_figures(run: PolicyRun, page: int) -> dict[str, Any]:
     """Names, coverage and total ink of a page's plates."""
-    plates = _plates(run.pk, page)
+    plates = _plates(run, page)
     limit = parse_policy(run.policy).tac
     return {
         "names": plates.names,
@@ -77,7 +78,7 @@ def plate_figures(run: PolicyRun, page: int) -> dict[str, Any]:
 
 def plate_picture(run: PolicyRun, page: int, chosen: list[int]) -> tuple[bytes, Size]:
     """One plate in grey, or several as a sketch of their inks."""
-    plates = _plates(run.pk, page)
+    plates = _plates(run, page)
     numbers = [n for n in chosen if n < len(plates.names)] or list(range(len(plates.names)))
     if len(numbers) == 1:
         return encode(np.repeat(255 - plates.ink[..., numbers], 3, axis=2)), plates.size
@@ -103,7 +104,7 @@ def _lights(run: PolicyRun, plates: PagePlates) -> dict[str, Floats]:
 
 def tac_picture(run: PolicyRun, page: int) -> tuple[bytes, Size]:
     """Total ink as greys from paper to the limit; what exceeds it in a marked colour."""
-    plates = _plates(run.pk, page)
+    plates = _plates(run, page)
     limit = parse_policy(run.policy).tac or 400.0
     total = plates.total
     shade = 255 - np.clip(total / limit, 0, 1) * 190
@@ -112,11 +113,16 @@ def tac_picture(run: PolicyRun, page: int) -> tuple[bytes, Size]:
     return encode(out), plates.size
 
 
+def _plates(run: PolicyRun, page: int) -> PagePlates:
+    document = run.document
+    return _plates_of(document.sha256, document.kind, json.dumps(run.policy, sort_keys=True), page)
+
+
 @lru_cache(maxsize=8)
-def _plates(run_id: int, page: int) -> PagePlates:
-    run = PolicyRun.objects.select_related("document").get(pk=run_id)
-    policy, path = parse_policy(run.policy), store.path_of(run.document.sha256)
-    if run.document.kind == Document.PICTURE:
+def _plates_of(sha256: str, kind: str, policy_text: str, page: int) -> PagePlates:
+    """By all that decides what is on them."""
+    policy, path = parse_policy(json.loads(policy_text)), store.path_of(sha256)
+    if kind == Document.PICTURE:
         _only_page(page)
         return picture_plates(path, policy, load_profile, edge=EDGE)
     return page_plates(path, page, policy, load_profile, edge=EDGE)
