@@ -17,6 +17,7 @@ from plinto_core.icc import Profile
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import ColourRoute, parse_recipe, run_recipe
 from plinto_core.recipes.fit import fits
+from plinto_core.recipes.route import route_for
 from plinto_core.transform.cube import parse_cube
 from plinto_core.transform.standard_spaces import SPACES, standard_profile
 
@@ -27,28 +28,12 @@ RECIPES: dict[str, dict[str, Any]] = {
     "relative": {"intent": "relative", "bpc": False},
     "absolute": {"intent": "absolute"},
     "rules": {"intent": "relative", "ink_rules": {"tac": 220, "black": GCR}},
-    "ucr": {"ink_rules": {"tac": 180, "black": {"method": "ucr", "strength": 50, "start": 40}}},
-    "neutral": {"ink_rules": {"tac": 240, "black": {"method": "neutral", "strength": 80, "reach": 12}}},
-    "most black": {"ink_rules": {"tac": 240, "black": {"method": "maximum", "limit": 80}}},
-    "no black": {"ink_rules": {"tac": 210, "black": {"method": "none"}}},
-    "former method": {"version": 1, "ink_rules": {"tac": 220, "black": GCR}},
-    "second method": {"version": 2, "ink_rules": {"tac": 220, "black": GCR}},
-    "third method": {"version": 3, "ink_rules": {"tac": 220, "black": GCR}},
-    "inks": {"ink_rules": {"tac": 260, "limits": {"C": 80, "K": 90}, "black": GCR}},
-    "protected": {
-        "ink_rules": {"tac": 250, "black": GCR, "protect": {"neutral_to_black": True, "black_text": True}},
-    },
     "overruled": {"source": "oprgb", "arrival": "romm"},
     "negative": {"negative": True},
     "vivid": {"vivid": {"space": "stretch", "strength": 60}},
     "vivid p3": {"vivid": {"space": "p3", "strength": 40}},
     "lighter": {"corrections": [{"lightness": 35, "chroma": -40}]},
-    "regions": {
-        "corrections": [
-            {"region": CORNER, "chroma": 50},
-            {"region": {**CORNER, "outside": True}, "lightness": -20},
-        ],
-    },
+    "region": {"corrections": [{"region": CORNER, "chroma": 50}]},
     "colours": {
         "corrections": [
             {"colours": {"lab": [60, 40, 20], "radius": 30, "softness": 80}, "lightness": 30},
@@ -71,6 +56,27 @@ RECIPES: dict[str, dict[str, Any]] = {
     "JPEG": {"delivery": {"format": "JPEG", "bits": 8, "quality": 80}},
     "PDF": {"delivery": {"format": "PDF", "bits": 8}},
 }  # fmt: skip
+SEPARATED: dict[str, dict[str, Any]] = {
+    "rules": {"intent": "relative", "ink_rules": {"tac": 220, "black": GCR}},
+    "ucr": {"ink_rules": {"tac": 180, "black": {"method": "ucr", "strength": 50, "start": 40}}},
+    "neutral": {
+        "ink_rules": {"tac": 240, "black": {"method": "neutral", "strength": 80, "reach": 12}}
+    },
+    "most black": {"ink_rules": {"tac": 240, "black": {"method": "maximum", "limit": 80}}},
+    "no black": {"ink_rules": {"tac": 210, "black": {"method": "none"}}},
+    "former method": {"version": 1, "ink_rules": {"tac": 220, "black": GCR}},
+    "second method": {"version": 2, "ink_rules": {"tac": 220, "black": GCR}},
+    "third method": {"version": 3, "ink_rules": {"tac": 220, "black": GCR}},
+    "inks": {"ink_rules": {"tac": 260, "limits": {"C": 80, "K": 90}, "black": GCR}},
+    "protected": {
+        "ink_rules": {
+            "tac": 250,
+            "black": GCR,
+            "protect": {"neutral_to_black": True, "black_text": True},
+        },
+    },
+}
+"""What is told by the inks of colours alone, without the table a picture goes through."""
 TO_RGB: dict[str, dict[str, Any]] = {
     "PNG": {"destination": "srgb", "delivery": {"format": "PNG", "bits": 8}},
     "to opRGB": {"destination": "oprgb", "intent": "relative"},
@@ -159,10 +165,9 @@ def test_an_rgb_picture(name, press, tmp_path) -> None:
 
 
 @pytest.mark.parametrize("source", ["inks", "grey"])
-@pytest.mark.parametrize("name", ["plain", "overprinted", "separated", "grey"])
+@pytest.mark.parametrize("name", ["plain", "separated", "grey"])
 def test_other_pictures(source, name, press, tmp_path) -> None:
     further: dict[str, dict[str, Any]] = {
-        "overprinted": {"numbers": "separate", "ink_rules": {"tac": 150}},
         "separated": {"numbers": "separate", "ink_rules": {"tac": 240, "black": GCR}},
     }
     wish = RECIPES.get(name) or TO_RGB.get(name) or further.get(name, {})
@@ -231,3 +236,27 @@ def test_fits_of_a_picture(press, three) -> None:
             kept = [dataclasses.asdict(f) for f in found]
             as_kept(f"recipes/fits-{name}-{to.channels}", kept, rel=5e-3, abs=0.01)
             assert sum(f.advised for f in found) == 1
+
+
+@pytest.mark.parametrize("name", SEPARATED)
+def test_inks_of_colours(name, press) -> None:
+    recipe = parse_recipe({"destination": "press", **SEPARATED[name]})
+    route = route_for(recipe, standard_profile("srgb"), press)
+    steps = np.linspace(0, 1, 7)
+    greys = np.repeat(steps[:, None], 3, axis=1)
+    vivid = np.array(
+        [
+            [1, 0, 0],
+            [1, 1, 0],
+            [0, 1, 0],
+            [0, 1, 1],
+            [0, 0, 1],
+            [1, 0, 1],
+            [0.7, 0.4, 0.3],
+            [0.2, 0.3, 0.5],
+        ],
+        float,
+    )
+    colours = np.concatenate([greys, vivid, vivid * 0.4])
+    kept = np.round(route.inks(colours) * 100, 1).tolist()
+    as_kept(f"recipes/inks-{name.replace(' ', '-')}", kept, rel=5e-3, abs=0.3)

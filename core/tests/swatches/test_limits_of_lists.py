@@ -122,7 +122,9 @@ def test_charts_have_2_to_21_steps_as_far_as_a_list_goes(steps, said) -> None:
         made = ready.chart(srgb, steps)
         assert len(made) == steps**3
         assert made.values[1].tolist() == [0, 0, 255 / (steps - 1)]
-    # 21 steps of four inks would be 194,481 colours, which a list still holds.
+
+
+def test_a_chart_of_four_inks_in_21_steps_is_still_held() -> None:
     press = linear_press()
     assert len(ready.chart(press, 21)) == 194_481
     assert ready.chart(press, 2).names[-1] == "C100 M100 Y100 K100"
