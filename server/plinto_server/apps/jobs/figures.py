@@ -77,12 +77,19 @@ def intent_figures(destination: Destination, recipe: Recipe) -> Figures:
 def _intent_figures(destination: Destination, recipe: Recipe) -> Figures:
     device, place, shape = small_picture(destination)
     found = []
+    asked: dict[bool, tuple[Floats, Floats]] = {}
     for intent in INTENTS:
         path = path_of(destination, recipe.model_copy(update={"intent": intent}))
-        source = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
+        absolute = intent == "absolute"
+        # The media-relative ones ask for the same, whatever they make of it.
+        if absolute not in asked:
+            asked[absolute] = (
+                path.exact(lambda r, d: r.aim_lab(d), device, place, shape),
+                path.exact(lambda r, d: gamut_link(r).evaluate(d), device, place, shape),
+            )
+        source, away = asked[absolute]
         printed = printed_lab(path, device, place, shape)
         errors = delta_e_2000(source, printed)
-        away = path.exact(lambda r, d: gamut_link(r).evaluate(d), device, place, shape)
         found.append(
             {
                 "intent": intent,
