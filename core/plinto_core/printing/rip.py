@@ -122,7 +122,8 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
         page=number,
         size_mm=(round(size[0], 1), round(size[1], 1)),
         coverage=coverage,
-        millilitres={n: round(v, 4) for n, v in (used.millilitres_of_run or {}).items()},
+        # A label takes millionths, and there may be a hundred thousand of them.
+        millilitres={n: float(f"{v:.6g}") for n, v in (used.millilitres_of_run or {}).items()},
         tac_highest=figures.highest,
         tac_mean=figures.mean,
         notes=tuple(notes),
