@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, expect, it, vi } from "vitest";
 
-import { NumberField, Section } from "./controls";
+import { ChoiceRow, NumberField, Section } from "./controls";
 
 afterEach(cleanup);
 
@@ -58,4 +58,15 @@ it("opens a section on wish", () => {
   expect(screen.queryByText("inside")).toBeNull();
   fireEvent.click(screen.getByRole("button", { name: /Films/ }));
   expect(screen.getByText("inside")).toBeTruthy();
+});
+
+it("names a list on one line by its label and says what is chosen", () => {
+  const onChange = vi.fn();
+  const options = { keep: "as they are", remove: "taken out" };
+  render(<ChoiceRow label="Tones" value="keep" {...{ options, onChange }} />);
+  const list = screen.getByRole<HTMLSelectElement>("combobox", { name: "Tones" });
+  expect(list.selectedOptions[0]?.text).toBe("as they are");
+  fireEvent.change(list, { target: { value: "remove" } });
+  expect(onChange).toHaveBeenCalledWith("remove");
+  expect(screen.getByText("Tones")).toBeTruthy();
 });
