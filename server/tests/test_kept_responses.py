@@ -111,10 +111,14 @@ def steady(found: Any) -> Any:
 
 def looks(data: bytes) -> list[Any]:
     """Width and height, the mean and nine pixels of a picture, as RGB and how much it covers."""
-    pixels = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA")).astype(float)
+    pixels = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA")) / 255
     height, width = pixels.shape[:2]
-    at = [pixels[height * a // 8, width * b // 8].tolist() for a in (1, 4, 7) for b in (1, 4, 7)]
-    return [width, height, np.round(pixels.mean((0, 1)), 1).tolist(), at]
+    at = [
+        np.round(pixels[height * a // 8, width * b // 8], 4).tolist()
+        for a in (1, 4, 7)
+        for b in (1, 4, 7)
+    ]
+    return [width, height, np.round(pixels.mean((0, 1)), 4).tolist(), at]
 
 
 def seen(answer: Any) -> Any:
@@ -129,7 +133,7 @@ def seen(answer: Any) -> Any:
 
 
 def keep(name: str, answers: dict[str, Any], **tolerance: float) -> None:
-    as_kept(name, answers, folder=FOLDER, **{"rel": 5e-3, "abs": 0.6, **tolerance})
+    as_kept(name, answers, folder=FOLDER, **{"rel": 5e-3, "abs": 0.06, **tolerance})
 
 
 CHANGES = json.dumps(
@@ -190,7 +194,7 @@ def test_views_of_a_destination(client, made, how) -> None:
         seen(answer) if answer.status_code == 200 else [answer.status_code, steady(answer.json())]
     )
     name = "-".join(f"{k}-{'changed' if k == 'changes' else v}" for k, v in how.items()) or "plain"
-    keep(f"views/{name.replace('#', '').replace(',', '')}", {"seen": found}, abs=1.5)
+    keep(f"views/{name.replace('#', '').replace(',', '')}", {"seen": found}, abs=0.008)
 
 
 def test_moments_and_points(client, made) -> None:
@@ -317,7 +321,7 @@ def test_a_policy_run(client, press, django_capture_on_commit_callbacks) -> None
         client.get(f"/api/documents/{sent['id']}/pages/2.png", {"edge": 120})
     )
     answers["queue"] = seen(client.get("/api/queue", {"ended": 1}))
-    keep("policy-run", answers, abs=1.5)
+    keep("policy-run", answers, abs=0.008)
 
 
 def test_no_model_differs_from_its_migrations(db) -> None:

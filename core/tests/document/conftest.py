@@ -20,6 +20,13 @@ def resolve(coated):
 
 
 @pytest.fixture
+def pdf():
+    """An empty document for objects to belong to."""
+    with pikepdf.new() as made:
+        yield made
+
+
+@pytest.fixture
 def paper() -> Paper:
     return Paper()
 

@@ -40,6 +40,11 @@ class Paper:
         return self.pdf.make_indirect(made)
 
 
+def values(function: Any, *rows: Any) -> np.ndarray:
+    """What a function gives for each row of inputs."""
+    return np.asarray(function(np.array(rows, dtype=float).reshape(len(rows), -1)))
+
+
 def operations(source: Any) -> list[tuple[str, list[Any]]]:
     return [
         (str(o.operator), list(o.operands))

@@ -12,12 +12,6 @@ from plinto_core.document.pdf.bounds import check_unpacked, inflated_steps, read
 from plinto_core.errors import BadDocument
 
 
-@pytest.fixture
-def pdf():
-    with pikepdf.new() as made:
-        yield made
-
-
 def packed(pdf, data: bytes, layers: int) -> pikepdf.Stream:
     for _ in range(layers):
         data = zlib.compress(data)

@@ -8,18 +8,9 @@ import numpy as np
 import pikepdf
 import pytest
 
+from paperwork import values
 from plinto_core.document.pdf.functions import digest_of, numbers, read_function, unpack
 from plinto_core.errors import BadDocument, CoreError
-
-
-@pytest.fixture
-def pdf():
-    with pikepdf.new() as made:
-        yield made
-
-
-def values(function, *rows) -> np.ndarray:
-    return function(np.array(rows, dtype=float).reshape(len(rows), -1))
 
 
 def stream(pdf, data: bytes, **entries) -> pikepdf.Stream:

@@ -27,12 +27,6 @@ from plinto_core.errors import CoreError
 RNG = np.random.default_rng(3)
 
 
-@pytest.fixture
-def pdf():
-    with pikepdf.new() as made:
-        yield made
-
-
 def image(
     pdf, data: bytes, wide: int, high: int, space=Name.DeviceRGB, bits: int = 8, **more
 ) -> pikepdf.Stream:

@@ -12,12 +12,6 @@ from plinto_core.errors import BadDocument
 from plinto_core.transform.standard_spaces import standard_profile
 
 
-@pytest.fixture
-def pdf():
-    with pikepdf.new() as made:
-        yield made
-
-
 def refused(source, resources=None) -> str:
     with pytest.raises(BadDocument) as error:
         read_space(source, resources)

@@ -43,6 +43,7 @@ def test_sizes_that_cannot_be(size, code) -> None:
         (72, 100_000, False),
         (99_999, 99_999, True),
         (0, 0, False),
+        (300, 72.5, True),
     ],
 )
 def test_resolutions_that_can_be_meant(x, y, meant) -> None:

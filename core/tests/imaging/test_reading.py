@@ -16,7 +16,6 @@ from PIL import Image
 
 from plinto_core.errors import BadImage, CoreError
 from plinto_core.imaging import open_picture
-from plinto_core.imaging.facts import plausible_resolution
 from plinto_core.imaging.tiff import orient
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -220,17 +219,3 @@ def test_a_strip_that_ends_early_is_told_from_a_damaged_one(tmp_path) -> None:
     (tmp_path / "a.tif").write_bytes(data[:-200])
     with pytest.raises(CoreError, match="ends inside its pixels"):
         pixels_of(tmp_path / "a.tif")
-
-
-@pytest.mark.parametrize(
-    ("x", "y", "meant"),
-    [
-        (300, 72.5, True),
-        (0.5, 300, False),
-        (300, 0.5, False),
-        (300, 150_000, False),
-        (150_000, 300, False),
-    ],
-)
-def test_resolutions_that_cannot_be_meant(x, y, meant) -> None:
-    assert plausible_resolution(x, y) == ((x, y) if meant else None)

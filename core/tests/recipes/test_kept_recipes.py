@@ -118,10 +118,10 @@ def pictures(folder: Path) -> dict[str, Path]:
 
 
 def seen(path: Path) -> dict[str, Any]:
-    """Size, facts, means and nine pixels, of 255."""
+    """Size, facts, means and nine pixels, of one."""
     with open_picture(path) as opened:
         data, facts = opened.read(), opened.facts
-    pixels = np.asarray(data, float) / np.iinfo(data.dtype).max * 255
+    pixels = np.asarray(data, float) / np.iinfo(data.dtype).max
     height, width = pixels.shape[:2]
     places = [(height * a // 8, width * b // 8) for a in (1, 4, 7) for b in (1, 4, 7)]
     return {
@@ -129,8 +129,8 @@ def seen(path: Path) -> dict[str, Any]:
         "bits": facts.bits,
         "resolution": [round(v, 1) for v in facts.resolution or ()],
         "profile": facts.profile is not None,
-        "means": np.round(pixels.mean((0, 1)), 2).tolist(),
-        "pixels": [np.round(pixels[y, x], 1).tolist() for y, x in places],
+        "means": np.round(pixels.mean((0, 1)), 4).tolist(),
+        "pixels": [np.round(pixels[y, x], 4).tolist() for y, x in places],
     }
 
 
@@ -161,7 +161,7 @@ def test_an_rgb_picture(name, press, tmp_path) -> None:
     kept = {"report": told(report)}
     if target.suffix != ".pdf":
         kept["picture"] = seen(target)
-    as_kept(f"recipes/{name.replace(' ', '-')}", kept, rel=5e-3, abs=0.4)
+    as_kept(f"recipes/{name.replace(' ', '-')}", kept, rel=5e-3, abs=0.012)
 
 
 @pytest.mark.parametrize("source", ["inks", "grey"])
@@ -175,13 +175,13 @@ def test_other_pictures(source, name, press, tmp_path) -> None:
         wish = {"source": "press", **wish}
     report, target = run(tmp_path, pictures(tmp_path)[source], press, wish)
     kept = {"report": told(report), "picture": seen(target)}
-    as_kept(f"recipes/{source}-{name}", kept, rel=5e-3, abs=0.4)
+    as_kept(f"recipes/{source}-{name}", kept, rel=5e-3, abs=0.012)
 
 
 def test_a_press_of_three_inks(three, tmp_path) -> None:
     report, target = run(tmp_path, pictures(tmp_path)["rgb"], three, {"intent": "relative"})
     kept = {"report": told(report), "picture": seen(target)}
-    as_kept("recipes/three-inks", kept, rel=5e-3, abs=0.4)
+    as_kept("recipes/three-inks", kept, rel=5e-3, abs=0.012)
 
 
 @pytest.mark.parametrize(
@@ -221,7 +221,7 @@ def test_inks_apart(press, tmp_path) -> None:
         for entry in packed.namelist():
             (tmp_path / "one.tif").write_bytes(packed.read(entry))
             kept[entry] = seen(tmp_path / "one.tif")
-    as_kept("recipes/inks-apart", kept, rel=5e-3, abs=0.4)
+    as_kept("recipes/inks-apart", kept, rel=5e-3, abs=0.012)
 
 
 def test_fits_of_a_picture(press, three) -> None:
