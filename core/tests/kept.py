@@ -6,9 +6,14 @@ the files, and looked at before it is committed.
 
 from __future__ import annotations
 
+import ast
 import ctypes
+import dataclasses
+import importlib
+import inspect
 import json
 import os
+import pkgutil
 from pathlib import Path
 from typing import Any
 
@@ -56,6 +61,47 @@ def _compare(kept: Any, found: Any, where: str, rel: float, abs: float) -> None:
         assert found == pytest.approx(kept, rel=rel, abs=abs), where
     else:
         assert kept == found, where
+
+
+def public_figures(package: Any) -> dict[str, Any]:
+    """Every limit, choice and table of a package that has a name of its own in capitals, where it stands."""
+    found: dict[str, Any] = {}
+    for each in pkgutil.walk_packages(package.__path__, f"{package.__name__}."):
+        if not _LEFT_OUT & set(each.name.split(".")):
+            module = importlib.import_module(each.name)
+            for node in ast.parse(inspect.getsource(module)).body:
+                for name in _named(node):
+                    plain = _as_plain(getattr(module, name))
+                    if plain is not None:
+                        found[f"{each.name}.{name}"] = plain
+    return dict(sorted(found.items()))
+
+
+_LEFT_OUT = {"migrations", "demo", "__main__", "wsgi", "asgi"}
+
+
+def _named(node: ast.stmt) -> list[str]:
+    targets = node.targets if isinstance(node, ast.Assign) else [getattr(node, "target", None)]
+    return [
+        t.id
+        for t in targets
+        if isinstance(t, ast.Name) and t.id.isupper() and not t.id.startswith("_")
+    ]
+
+
+def _as_plain(value: Any) -> Any:
+    """Numbers, words and tables of them; None for what is none of these."""
+    if isinstance(value, str | int | float):
+        return value
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        value = {f.name: getattr(value, f.name) for f in dataclasses.fields(value)}
+    if isinstance(value, dict):
+        parts = {str(k): _as_plain(v) for k, v in value.items()}
+        return {k: v for k, v in parts.items() if v is not None} or None
+    if isinstance(value, tuple | list | set | frozenset):
+        whole = sorted(value, key=str) if isinstance(value, set | frozenset) else value
+        return [p for v in whole if (p := _as_plain(v)) is not None] or None
+    return None
 
 
 def drawn(data: bytes) -> list[list[Any]]:

@@ -9,8 +9,9 @@ import pkgutil
 from collections.abc import Iterator
 from typing import Any
 
-from kept import as_kept
-from pydantic import BaseModel
+import pytest
+from kept import as_kept, public_figures
+from pydantic import BaseModel, ValidationError
 
 import plinto_core
 
@@ -68,3 +69,15 @@ def test_defaults_of_records() -> None:
         shared = one.__dataclass_params__.frozen  # type: ignore[attr-defined]
         kept[f"{one.__module__}.{one.__qualname__}"] = [shared, defaults]
     as_kept("records", dict(sorted(kept.items())), abs=0)
+
+
+def test_limits_and_tables_by_name() -> None:
+    as_kept("figures-by-name", public_figures(plinto_core), rel=1e-9, abs=0)
+
+
+@pytest.mark.parametrize("given", [None, 7, "x", [], [1], {"no such entry": 1}.keys()])
+def test_what_is_no_object_is_refused_in_words(given) -> None:
+    for one in _classes():
+        if issubclass(one, BaseModel) and one is not BaseModel:
+            with pytest.raises(ValidationError):
+                one.model_validate(given)

@@ -78,17 +78,6 @@ def patch_of(request: Request) -> dict[str, Any]:
     return dict(request.data)
 
 
-def number(request: Request, name: str, default: float, low: float, high: float) -> float:
-    """A query parameter as a number between two bounds; raises ValidationError."""
-    try:
-        value = float(request.query_params.get(name, default))
-    except ValueError as error:
-        raise exceptions.ValidationError(f"{name} is not a number.") from error
-    if not low <= value <= high:
-        raise exceptions.ValidationError(f"{name} must lie between {low:g} and {high:g}.")
-    return value
-
-
 class Own(serializers.PrimaryKeyRelatedField):
     """A row by its id, among those that the signed-in person may use."""
 

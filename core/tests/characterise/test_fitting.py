@@ -10,11 +10,12 @@ from scipy.interpolate import RBFInterpolator
 
 from plinto_core.characterise import BuildSettings, build_profile, fitting
 from plinto_core.characterise.fitting import ROOM, _Samples, fit_inks, fit_mapped_inks
+from plinto_core.characterise.forward_model import ForwardModel
 from plinto_core.characterise.solids import solids, stray_ink
 from plinto_core.characterise.spline import SplinePoints
 from plinto_core.characterise.tables import Grid, roomy_table
 from plinto_core.colorimetry import delta_e_2000
-from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.gamut import LOOKS, GamutBoundary, map_colours
 from plinto_core.icc import Profile
 from plinto_core.icc.tables import parse_mft
@@ -239,3 +240,17 @@ def test_colours_that_still_ask_are_met_better_where_they_weigh_more(
     weighed = farthest()
     monkeypatch.setattr(fitting, "_EVEN_STEPS", 99)
     assert weighed < 0.95 * farthest()
+
+
+@pytest.mark.parametrize(("tint", "share"), [(0.0, 1.0), (0.0625, 0.5625), (0.125, 0.25), (0.25, 0.0), (0.5, 0.0)])  # fmt: skip
+def test_paper_is_white_and_the_miss_of_it_fades_up_to_a_quarter_tone(tint, share) -> None:
+    """Roots of 0.9 everywhere miss paper by -0.1; the miss is taken off by (1 - 4 tint) squared."""
+    model = ForwardModel(
+        spline=lambda places: np.full((len(places), 3), 0.9),  # type: ignore[arg-type]
+        axes=lambda device: device,  # type: ignore[arg-type]
+        paper_error=np.full(3, -0.1), floor=2.0, validation=None,  # type: ignore[arg-type]
+    )  # fmt: skip
+    for ink in range(4):
+        lab = model(np.eye(4)[ink : ink + 1] * tint)
+        wanted = XYZ_to_Lab(np.full((1, 3), 0.9 + 0.1 * share) ** 6 * D50)
+        assert lab == pytest.approx(wanted, abs=1e-9)

@@ -47,3 +47,14 @@ def test_concave_polygons_follow_the_even_odd_rule() -> None:
     assert weight[25, 5] == 1
     assert weight[25, 45] == 1
     assert weight[5, 25] == 0
+
+
+@pytest.mark.parametrize("size", [(200, 60), (60, 200)])
+def test_softness_is_a_share_of_the_shorter_side(size) -> None:
+    """20 % of 60 pixels: from nothing to all within 12, half of it on the edge."""
+    width, height = size
+    weight = region_weight(Region(corners=SQUARE, softness=20), Place(size), height, width)
+    across, down = weight[height // 2], weight[:, width // 2]
+    for line in (across, down):
+        soft = np.flatnonzero((line > 0.001) & (line < 0.999))
+        assert len(soft) == pytest.approx(24, abs=2)

@@ -313,3 +313,13 @@ def no_document_identifier_in_the_metadata(paper, pdf):
     with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as metadata:
         if "xmpMM:DocumentID" in metadata:
             del metadata["xmpMM:DocumentID"]
+
+
+@case("")
+def marked_content_called_as_a_pattern_is(paper, pdf):
+    tile = stream(
+        paper, b"1 0 0 rg 0 0 4 4 re f", PatternType=1, PaintType=1, TilingType=1,
+        BBox=[0, 0, 4, 4], XStep=4, YStep=4, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/Art", tile)
+    return f"/Art BMC {INK} EMC"

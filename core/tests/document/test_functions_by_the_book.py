@@ -325,3 +325,15 @@ def test_what_tells_functions_apart_is_entries_and_samples(pdf) -> None:
 def test_numbers_are_finite_numbers(wrong) -> None:
     with pytest.raises(BadDocument):
         numbers(wrong)
+
+
+def test_functions_inside_functions_have_an_end(pdf) -> None:
+    plain = pikepdf.Dictionary(FunctionType=2, Domain=[0, 1], N=1)
+
+    def held(depth: int) -> pikepdf.Array:
+        return pikepdf.Array([held(depth - 1)]) if depth else pikepdf.Array([plain])
+
+    assert values(read_function(held(7)), [0.25]) == pytest.approx(0.25)
+    with pytest.raises(BadDocument) as error:
+        read_function(held(8))
+    assert error.value.said.code == "document.functions-deep"

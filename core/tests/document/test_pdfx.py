@@ -13,6 +13,7 @@ from pdfx_papers import CASES, INK, Case
 from plinto_core.document import parse_policy, run_policy, template
 from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.marking import mark
+from plinto_core.document.pdfx.parts import _head_and_tail, box_of_page
 from plinto_core.document.rules.standards import EDITIONS, STANDARDS
 from plinto_core.document.runs.run import save_checked
 from plinto_core.errors import BadDocument
@@ -234,3 +235,17 @@ def test_two_looks_of_one_spot_colour_are_converted_each_by_its_own(paper, conve
     ]
     assert colours[0] == [0, 0.9, 0.7, 0]
     assert colours[-1] == [0.9, 0.2, 0, 0]
+
+
+@pytest.mark.parametrize("box", [[190, 90, 10, 5], [10, 5, 190, 90], [190, 5, 10, 90], [10, 90, 190, 5]])  # fmt: skip
+def test_a_box_is_said_from_any_two_corners(box) -> None:
+    assert box_of_page(pikepdf.Array(box)) == (10, 5, 190, 90)
+    assert box_of_page(pikepdf.Array(box[:3])) is None
+    assert box_of_page(None) is None
+
+
+@pytest.mark.parametrize(("size", "read"), [(5, [(0, 5)]), (10, [(0, 10)]), (14, [(0, 14)]), (20, [(0, 20)]), (37, [(0, 10), (27, 37)])])  # fmt: skip
+def test_both_ends_of_a_file_are_read_and_no_byte_twice(tmp_path, size, read) -> None:
+    data = bytes(range(size))
+    (tmp_path / "a").write_bytes(data)
+    assert _head_and_tail(tmp_path / "a", 10) == b"".join(data[a:b] for a, b in read)

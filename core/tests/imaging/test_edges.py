@@ -10,6 +10,7 @@ import pytest
 
 from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.imaging.facts import PictureFacts, check_size, plausible_resolution
+from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.resample import lanczos_weights, resampled
 from plinto_core.imaging.writer import _strips, check_format, format_of
 
@@ -134,3 +135,17 @@ def test_resampled_bands_are_the_same_however_they_are_cut() -> None:
     assert whole.shape == (31, 53, 3)
     assert np.array_equal(whole, cut)
     assert abs(float(whole.mean()) - float(picture.mean())) < 300
+
+
+@pytest.mark.parametrize(
+    ("data", "page", "code"),
+    [
+        (b"%PDF-1.7 and more of it", 0, "is-pdf"), (b"%PDF-", 0, "is-pdf"), (b"", 0, "file-empty"),
+        (b"%PD", 0, "format-unknown"), (b"GIF89a", 0, "format-unknown"), (b"\x89PNG\r\n\x1a\n", 1, "one-page"),
+    ],
+)  # fmt: skip
+def test_what_is_no_picture_is_named(tmp_path, data, page, code) -> None:
+    (tmp_path / "given").write_bytes(data)
+    with pytest.raises(BadImage) as error:
+        open_picture(tmp_path / "given", page=page)
+    assert error.value.said.code == f"imaging.{code}"

@@ -222,3 +222,19 @@ def test_transparency_by_its_kind(tmp_path) -> None:
         _, facts = read(path)
         assert facts.alpha == name
         assert facts.extra_channels == (() if name != "none" else ("channel 4",))
+
+
+@pytest.mark.parametrize(("most", "packed", "read"), [(60, True, True), (59, True, False), (59, False, True)])  # fmt: skip
+def test_one_large_strip_is_read_where_it_can_be_mapped(tmp_path, monkeypatch, most, packed, read) -> None:  # fmt: skip
+    data = np.full((5, 4, 3), 7, np.uint8)
+    tifffile.imwrite(tmp_path / "a.tif", data, photometric="rgb", compression="zlib" if packed else None, rowsperstrip=5)  # fmt: skip
+    monkeypatch.setattr(tiffs, "_MAX_SEGMENT", most)
+    # A row is larger than a band may be, and is a band all the same.
+    monkeypatch.setattr(tiffs, "_BAND_BYTES", 5)
+    if not read:
+        with pytest.raises(BadImage) as error:
+            open_picture(tmp_path / "a.tif")
+        assert error.value.said.code == "imaging.tiff-one-strip"
+        return
+    with open_picture(tmp_path / "a.tif") as opened:
+        assert np.array_equal(opened.read(), data)

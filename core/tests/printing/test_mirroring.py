@@ -100,3 +100,8 @@ def test_what_the_operator_reads_of_a_medium() -> None:
     assert given.length_on_roll(1000, 1200) == 1000
     assert MediumSettings(mirror=True).mirrored_by == "yes, in the file"
     assert MediumSettings(mirror=True, mirror_driver=True).mirrored_by == "yes, in the driver"
+
+
+def test_the_medium_is_named_where_it_has_a_name() -> None:
+    assert MediumSettings().ticket_lines()[0] == ("Medium", "as the printer names it")
+    assert MediumSettings(media_type="Satin 190").ticket_lines()[0] == ("Medium", "Satin 190")

@@ -105,3 +105,11 @@ def test_blacks_beyond_the_press_are_too_dark_and_bpc_does_not_hide_it(advice) -
 def test_the_same_picture_gets_the_same_advice(coated, advice) -> None:
     route = ColourRoute(standard_profile("oprgb"), coated, "absolute", False)
     assert fits(route, picture("calm"), SHAPE) == advice["calm"]
+
+
+def test_what_an_intent_costs_is_the_sum_of_what_it_loses(advice) -> None:
+    for fit in advice["vivid"]:
+        lost = max(0.0, 1.0 - fit.detail)
+        parts = fit.de00_mean + 0.25 * fit.de00_p95 + 12 * lost + 15 * fit.banding + fit.drift
+        assert fit.cost == pytest.approx(parts)
+    assert max(1 - f.detail for f in advice["vivid"]) > 0.01

@@ -31,3 +31,15 @@ def test_the_black_of_six_inks_is_what_the_tables_print(intent) -> None:
         lab = XYZ_to_Lab(find(profile, intent))
         assert lab[0] == pytest.approx(100 - 96 * LIMIT, abs=1.5)
         assert np.abs(lab[1:]).max() < 0.1
+
+
+@pytest.mark.parametrize("intent", [0, 1])
+def test_a_black_is_never_lighter_than_half_way_to_white(intent) -> None:
+    """ISO 18619 looks for blacks from L* 0 to 50 only."""
+
+    def washed(device: np.ndarray) -> np.ndarray:
+        lightness = 100 - 32 * device.mean(axis=1)
+        return np.stack([lightness, 0 * lightness, 0 * lightness], axis=1)
+
+    profile = ink_profile(6, washed, lambda lab: np.repeat(np.clip((100 - lab[:, :1]) / 32, 0, 1), 6, axis=1), grid=3, back_grid=5)  # fmt: skip
+    assert XYZ_to_Lab(source_black_point(profile, intent))[0] == pytest.approx(50, abs=1e-6)

@@ -43,6 +43,12 @@ def test_what_is_no_table_is_refused_with_a_sentence(data) -> None:
         parse_cube(data)
 
 
+def test_words_that_are_not_known_are_passed_over() -> None:
+    known = parse_cube(b"LUT_1D_SIZE 2\n0 0 0\n1 1 1\n")
+    more = parse_cube(b"LUT_1D_SIZE 2\nLUT_IN_VIDEO_RANGE\nauthor 7 8 9\n0 0 0\n1 1 1\n")
+    assert np.array_equal(known.apply(np.eye(3)), more.apply(np.eye(3)))
+
+
 def test_a_missing_file(tmp_path) -> None:
     with pytest.raises(BadInput, match="cannot be read"):
         read_cube(tmp_path / "no.cube")

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_field
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import exceptions, serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
@@ -23,6 +23,7 @@ from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.paths import lists, services
 from plinto_server.apps.paths.models import KeptPath, SwatchList
 from plinto_server.apps.profiles.services import usable_profile
+from plinto_server.parameters import Choice
 from plinto_server.removal import remove, restore
 from plinto_server.requests import Own, View, body, patch_of
 from plinto_server.revisions import answer, matched
@@ -30,6 +31,7 @@ from plinto_server.schema import CoreField, SaidField
 from plinto_server.uploads import Upload, given_file
 
 LARGEST = 64 << 20
+FORM = Choice("form", FORMATS, "csv")
 SPACES = ("Lab", "LCh", "XYZ", "RGB", "CMYK", "GRAY")
 MIMES: dict[Format, str] = {"csv": "text/csv", "cgats": "text/plain", "cxf": "application/xml"}
 
@@ -120,10 +122,8 @@ class KeptPathData(serializers.ModelSerializer):
         fields = ["id", "name", "steps", "revision", "updated"]
 
 
-def file_of(listed: Swatches, name: str, form: str) -> HttpResponse:
-    """A list as a download; raises a ValidationError for an unknown format."""
-    if form not in FORMATS:
-        raise exceptions.ValidationError(f"form is one of {', '.join(FORMATS)}.")
+def file_of(listed: Swatches, name: str, form: Format) -> HttpResponse:
+    """A list as a download in one of the formats."""
     found = HttpResponse(write_swatches(listed, form), content_type=MIMES[form])
     plain = (
         "".join(c if c.isascii() and c.isalnum() else "-" for c in name).strip("-") or "swatches"
@@ -258,12 +258,12 @@ class SwatchListRestore(View):
 class SwatchListFile(View):
     @extend_schema(
         responses={(200, "text/plain"): OpenApiTypes.BINARY}, operation_id="swatch_lists_file",
-        parameters=[OpenApiParameter("form", str, enum=list(FORMATS))],
+        parameters=[FORM],
     )  # fmt: skip
     def get(self, request: Request, pk: int) -> HttpResponse:
         """A list as CSV, CGATS text or CxF3."""
         kept = access.own(request.user, SwatchList, pk)
-        return file_of(lists.load(kept), kept.name, request.query_params.get("form", "csv"))
+        return file_of(lists.load(kept), kept.name, FORM.of(request))
 
 
 class ColourPaths(View):

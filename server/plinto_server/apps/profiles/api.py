@@ -6,8 +6,8 @@ from typing import Any
 
 from django.http import FileResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_field
-from rest_framework import exceptions, serializers
+from drf_spectacular.utils import extend_schema, extend_schema_field
+from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -25,12 +25,14 @@ from plinto_server.apps.profiles.services import (
     store_table,
     take_file,
 )
+from plinto_server.parameters import Choice
 from plinto_server.removal import UseData, uses
 from plinto_server.requests import View
 from plinto_server.schema import CoreField
 from plinto_server.uploads import Upload, given_file, uploaded
 
 LARGEST = 64 << 20
+PART = Choice("part", PARTS, description="what it is to be used as")
 
 
 class ProfileFacts(serializers.Serializer):
@@ -81,13 +83,11 @@ class ProfileList(View):
 
     @extend_schema(
         request=Upload, responses=ProfileSummary, operation_id="profiles_upload",
-        parameters=[OpenApiParameter("part", str, enum=PARTS, description="what it is to be used as")],
+        parameters=[PART],
     )  # fmt: skip
     def post(self, request: Request) -> Response:
         """Add an ICC profile; with ?part= it is refused where it cannot play that part."""
-        part = request.query_params.get("part")
-        if part is not None and part not in PARTS:
-            raise exceptions.ValidationError(f"part must be one of {', '.join(PARTS)}.")
+        part = PART.given(request)
         data = given_file(request, largest=LARGEST).read()
         if part is not None:
             judge_part(Profile(data), part)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -14,6 +14,8 @@ from plinto_core.recipes import parse_recipe
 from plinto_server.apps.jobs import data, figures, ink_figures
 from plinto_server.apps.jobs.api.requests import (
     CHANGES,
+    LEFT,
+    TOP,
     own_destination,
     own_job,
     recipe_of,
@@ -21,7 +23,11 @@ from plinto_server.apps.jobs.api.requests import (
 from plinto_server.apps.profiles.models import StoredProfile
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.errors import Conflict
-from plinto_server.requests import Own, View, number
+from plinto_server.parameters import Number, row_id
+from plinto_server.requests import Own, View
+
+HUE = Number("hue", 0, 360, 0, description="CIELAB degrees")
+OTHER = row_id("other")
 
 
 class Intents(View):
@@ -103,12 +109,12 @@ class HueRamp(View):
     @extend_schema(
         responses=data.InkRamp,
         operation_id="destinations_ramp",
-        parameters=[OpenApiParameter("hue", float, description="CIELAB degrees"), CHANGES],
+        parameters=[HUE, CHANGES],
     )
     def get(self, request: Request, pk: int) -> Response:
         """Inks along one hue, from black through the most chromatic print to white."""
         destination = own_destination(request, pk)
-        hue = number(request, "hue", 0, 0, 360)
+        hue = HUE.of(request)
         return Response(ink_figures.hue_ramp(destination, recipe_of(request, destination), hue))
 
 
@@ -126,12 +132,12 @@ class Against(View):
     @extend_schema(
         responses=data.Comparison,
         operation_id="destinations_against",
-        parameters=[OpenApiParameter("other", int, required=True)],
+        parameters=[OTHER],
     )
     def get(self, request: Request, pk: int) -> Response:
         """How far the prints of two destinations of one's jobs differ."""
         one = own_destination(request, pk)
-        other = own_destination(request, int(number(request, "other", 0, 0, 2**31)))
+        other = own_destination(request, int(OTHER.of(request)))
         return Response(
             figures.compare_results(
                 one, parse_recipe(one.recipe), other, parse_recipe(other.recipe)
@@ -143,10 +149,10 @@ class Pointer(View):
     @extend_schema(
         responses=data.Readout,
         operation_id="destinations_readout",
-        parameters=[OpenApiParameter("x", int), OpenApiParameter("y", int), CHANGES],
+        parameters=[LEFT, TOP, CHANGES],
     )
     def get(self, request: Request, pk: int) -> Response:
         """All numbers at one pixel."""
         destination = own_destination(request, pk)
-        x, y = (int(number(request, n, 0, -1e7, 1e7)) for n in ("x", "y"))
+        x, y = int(LEFT.of(request)), int(TOP.of(request))
         return Response(figures.readout(destination, recipe_of(request, destination), x, y))

@@ -14,12 +14,25 @@ from plinto_server import access
 from plinto_server.apps.jobs import rendering, services
 from plinto_server.apps.jobs.links import Veil
 from plinto_server.apps.jobs.models import Destination, Job
-from plinto_server.requests import number
+from plinto_server.parameters import LARGEST_ID, Number
 
 CHANGES = OpenApiParameter(
     "changes", str, description="JSON of whole parts of a recipe, in place of the saved ones"
 )
-MOMENT = OpenApiParameter("moment", int, description="a moment of the recipe in its place")
+MOMENT = Number(
+    "moment", 0, LARGEST_ID, whole=True, needed=False,
+    description="a moment of the recipe in its place",
+)  # fmt: skip
+_FAR = 1e7
+"""Pixels; no picture is as large."""
+LEFT, TOP = (Number(n, -_FAR, _FAR, 0, description="pixels of the picture") for n in ("x", "y"))
+WIDE, HIGH = (
+    Number(n, 0.5, _FAR, needed=False, description="pixels of the picture; all of it by default")
+    for n in ("w", "h")
+)
+COLUMNS = Number("columns", 1, rendering.LARGEST_VIEW, 640, whole=True)
+ROWS = Number("rows", 1, rendering.LARGEST_VIEW, 480, whole=True)
+BOX = (LEFT, TOP, WIDE, HIGH, COLUMNS, ROWS)
 
 
 def own_job(request: Request, pk: int) -> Job:
@@ -51,39 +64,28 @@ def recipe_of(request: Request, destination: Destination) -> Recipe:
 
 def moment_of(request: Request, destination: Destination) -> dict[str, Any]:
     """The recipe of the asked-for moment, by default the present one."""
-    if "moment" not in request.query_params:
+    wanted = MOMENT.given(request)
+    if wanted is None:
         return dict(destination.recipe)
-    wanted = int(number(request, "moment", 0, 0, 2**31))
-    found = destination.moments.filter(number=wanted).first()
+    found = destination.moments.filter(number=int(wanted)).first()
     if found is None:
         raise exceptions.NotFound("The recipe has no such moment.")
     return dict(found.recipe)
 
 
 def box(request: Request, facts: dict[str, Any]) -> tuple[rendering.Box, int, int]:
-    big = 1e7
+    """The region that is asked for, and how many pixels it is shown by."""
     area = (
-        number(request, "x", 0, -big, big),
-        number(request, "y", 0, -big, big),
-        number(request, "w", facts["width"], 0.5, big),
-        number(request, "h", facts["height"], 0.5, big),
+        LEFT.of(request),
+        TOP.of(request),
+        WIDE.of(request, facts["width"]),
+        HIGH.of(request, facts["height"]),
     )
-    columns = int(number(request, "columns", 640, 1, rendering.LARGEST_VIEW))
-    rows = int(number(request, "rows", 480, 1, rendering.LARGEST_VIEW))
-    return area, columns, rows
+    return area, int(COLUMNS.of(request)), int(ROWS.of(request))
 
 
 def flag(request: Request, name: str, default: bool) -> bool:
     return request.query_params.get(name, "1" if default else "0") in ("1", "true")
-
-
-def one_of(request: Request, name: str, choices: tuple[str, ...], default: str) -> str:
-    value = request.query_params.get(name, default)
-    if value not in choices:
-        raise exceptions.ValidationError(
-            f"{name} must be one of {', '.join(filter(None, choices))}."
-        )
-    return str(value)
 
 
 def veil(request: Request, name: str) -> Veil | None:

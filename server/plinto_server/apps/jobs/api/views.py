@@ -13,37 +13,45 @@ from plinto_server import access
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.jobs import rendering, services
 from plinto_server.apps.jobs.api.requests import (
+    BOX,
     CHANGES,
     MOMENT,
     box,
     flag,
-    one_of,
     own_destination,
     recipe_of,
     veil,
 )
 from plinto_server.apps.jobs.links import PLAYS, ProofLook
 from plinto_server.apps.profiles.services import usable_profile
+from plinto_server.parameters import Choice, Number
 from plinto_server.requests import View as Described
-from plinto_server.requests import number
 
-MAPS = ("", "distance", "tac", "correction")
-PANES = ("original", "corrected", "unconverted", "proof")
+PANE = Choice("pane", ("original", "corrected", "unconverted", "proof"), "proof")
+PLAYS_OF = Choice(
+    "plays",
+    PLAYS,
+    "black",
+    description="the print's colours only, its weakest black too, its paper as well",
+)
+MAP = Choice("map", ("distance", "tac", "correction"))
+BREAK_UP = Number("break_up", 0, 20, 0, description="percent below which dots vanish")
+CORRECTION = Number("correction", 0, 100, 0, whole=True)
 
 
 def _look(request: Request) -> ProofLook:
     plates = request.query_params.get("plates", "")
     return ProofLook(
-        plays=one_of(request, "plays", PLAYS, "black"),
+        plays=PLAYS_OF.of(request),
         veil=veil(request, "veil"),
         ways=_ways(request),
-        map=one_of(request, "map", MAPS, ""),
+        map=MAP.given(request) or "",
         plates=tuple(plates.split(",")[:16]) if plates else None,
         grey=flag(request, "grey", False),
         display=_display(request),
         screen_veil=veil(request, "screen_veil"),
-        break_up=number(request, "break_up", 0, 0, 20),
-        correction=int(number(request, "correction", 0, 0, 100)),
+        break_up=BREAK_UP.of(request),
+        correction=int(CORRECTION.of(request)),
     )
 
 
@@ -68,23 +76,17 @@ class View(Described):
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="destinations_view",
         parameters=[
-            OpenApiParameter("pane", str, enum=PANES),
-            *[OpenApiParameter(n, float) for n in ("x", "y", "w", "h")],
-            *[OpenApiParameter(n, int) for n in ("columns", "rows")],
-            OpenApiParameter(
-                "plays",
-                str,
-                enum=PLAYS,
-                description="the print's colours only, its weakest black too, its paper as well",
-            ),
+            PANE,
+            *BOX,
+            PLAYS_OF,
             OpenApiParameter("veil", str, description="hatch, or six hexadecimal digits"),
             OpenApiParameter("ways", str, description="vivid, dark, light: what the veil marks"),
             OpenApiParameter("screen_veil", str, description="hatch, or six hexadecimal digits"),
-            OpenApiParameter("map", str, enum=["distance", "tac", "correction"]),
-            OpenApiParameter("correction", int),
+            MAP,
+            CORRECTION,
             OpenApiParameter("plates", str, description="inks shown, by name, with commas"),
             OpenApiParameter("grey", bool, description="a single plate as greys"),
-            OpenApiParameter("break_up", float, description="percent below which dots vanish"),
+            BREAK_UP,
             OpenApiParameter("display", str, description="the screen's profile by reference"),
             OpenApiParameter("of", str, description="anything; tells addresses apart for browsers"),
             CHANGES,
@@ -97,7 +99,7 @@ class View(Described):
         recipe = recipe_of(request, destination)
         artwork = destination.job.artwork
         area, columns, rows = box(request, artwork.facts)
-        pane = one_of(request, "pane", PANES, "proof")
+        pane = PANE.of(request)
         if pane == "original":
             source = services.source_of(artwork, recipe).profile
             png = rendering.render_original(

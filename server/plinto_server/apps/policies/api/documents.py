@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -14,8 +14,11 @@ from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import DocumentData
 from plinto_server.apps.policies.models import Document
 from plinto_server.apps.policies.pages import document_page, page_response
-from plinto_server.requests import View, number
+from plinto_server.parameters import Number
+from plinto_server.requests import View
 from plinto_server.uploads import Upload, uploaded
+
+EDGE = Number("edge", 16, 2000, 800, whole=True, description="of the longer side, pixels")
 
 
 class DocumentList(View):
@@ -38,10 +41,10 @@ class DocumentPage(View):
     @extend_schema(
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="documents_page",
-        parameters=[OpenApiParameter("edge", int)],
+        parameters=[EDGE],
     )
     def get(self, request: Request, pk: int, page: int) -> HttpResponse:
         """A page as a picture, to find objects on."""
         document = access.own(request.user, Document, pk)
-        edge = int(number(request, "edge", 800, 16, 2000))
+        edge = int(EDGE.of(request))
         return page_response(*document_page(document, page, edge))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -22,9 +22,12 @@ from plinto_server.apps.policies.api.data import (
     VersionData,
 )
 from plinto_server.apps.policies.models import Policy, PolicyComparison
+from plinto_server.parameters import row_id
 from plinto_server.removal import UseData, remove, restore, uses
-from plinto_server.requests import View, body, number, patch_of
+from plinto_server.requests import View, body, patch_of
 from plinto_server.revisions import answer, matched
+
+CONDITION = row_id("condition")
 
 
 class PolicyList(View):
@@ -86,11 +89,11 @@ class PolicyTemplate(View):
     @extend_schema(
         responses=OutputPolicy,
         operation_id="policies_template",
-        parameters=[OpenApiParameter("condition", int, required=True)],
+        parameters=[CONDITION],
     )
     def get(self, request: Request, kind: str) -> Response:
         """A policy for a usual case and a condition; nothing is kept."""
-        pk = int(number(request, "condition", 0, 0, 2**31))
+        pk = int(CONDITION.of(request))
         condition = access.own(request.user, PrintingCondition, pk)
         return Response(services.policy_of_template(kind, condition).model_dump(mode="json"))
 

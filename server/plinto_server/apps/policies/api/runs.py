@@ -17,6 +17,7 @@ from plinto_core.document.reports.report_page import report_pdf
 from plinto_server import store
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.api.data import NewRun, PlatesData, PolicyRunData, own_run
+from plinto_server.apps.policies.api.documents import EDGE
 from plinto_server.apps.policies.models import PolicyRun
 from plinto_server.apps.policies.pages import (
     page_response,
@@ -27,7 +28,10 @@ from plinto_server.apps.policies.pages import (
 )
 from plinto_server.apps.work.acts import cancel
 from plinto_server.errors import Conflict
-from plinto_server.requests import View, body, number
+from plinto_server.parameters import Choice
+from plinto_server.requests import View, body
+
+SIDE = Choice("side", ("meant", "printed"), "printed")
 
 
 class PolicyRunList(View):
@@ -76,15 +80,15 @@ class PolicyRunPage(View):
         responses={(200, "image/png"): OpenApiTypes.BINARY},
         operation_id="policy_runs_page",
         parameters=[
-            OpenApiParameter("side", str, enum=["meant", "printed"]),
-            OpenApiParameter("edge", int),
+            SIDE,
+            EDGE,
         ],
     )
     def get(self, request: Request, pk: int, page: int) -> HttpResponse:
         """A page as its colours are meant, or as the destination prints it under the policy."""
         run = own_run(request, pk)
-        meant = request.query_params.get("side") == "meant"
-        edge = int(number(request, "edge", 800, 16, 2000))
+        meant = SIDE.of(request) == "meant"
+        edge = int(EDGE.of(request))
         return page_response(*run_page(run, page, edge, meant=meant))
 
 
