@@ -22,6 +22,10 @@ STEPS = 17
 
 def device_sheets(limits: Floats, tac: float) -> Floats:
     """(sheets, STEPS**2, channels) device values 0..1 within limits (channels,) and tac, a sum of shares."""
+    if limits.size == 1:
+        # One ink prints a line: the sheet has no width.
+        ramp = np.linspace(0.0, min(float(limits[0]), tac), STEPS)
+        return np.repeat(ramp, STEPS).reshape(1, STEPS * STEPS, 1)
     levels = np.linspace(0.0, 1.0, _LEVELS.get(limits.size, 2))
     found = list(_sheets(limits, tac, levels))
     if tac < limits.sum() - 1e-9:

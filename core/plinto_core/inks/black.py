@@ -73,7 +73,8 @@ def _look(forward: ForwardTable | MixTable, rules: InkRules) -> NeutralAxis:
         inks, missed[:, j] = forward.meet(
             aims, inks, rules, wanted=np.full(LEVELS, tone), iterations=40
         )
-        grey[:, j] = np.delete(inks, axis, axis=1).mean(axis=1)
+        others = np.delete(inks, axis, axis=1)
+        grey[:, j] = others.mean(axis=1) if others.size else 0.0
     black = np.stack([_by_share(tones, grey[i], missed[i]) for i in range(LEVELS)])
     # What rounding leaves of a reversal along the axis is taken out: darker never has less black.
     return NeutralAxis(lightness, np.maximum.accumulate(black[::-1], axis=0)[::-1])

@@ -242,7 +242,7 @@ def _check(device: Floats, xyz: Floats, names: tuple[str, ...], notes: list[Said
     for i, name in enumerate(names):
         if names == RGB:
             break
-        alone = np.delete(device, i, axis=1).max(axis=1) < 0.005
+        alone = np.delete(device, i, axis=1).max(axis=1, initial=0.0) < 0.005
         if device[alone, i].max(initial=0.0) < 0.5:
             raise BadMeasurement(say("measurement.ink-not-alone", ink=name))
     if xyz.min() < -0.01 or xyz[:, 1].max() > 1.3:

@@ -141,3 +141,23 @@ def test_overprints_are_expected_where_their_solids_multiply_to() -> None:
     assert both == pytest.approx([0.2, 0.18, 0.002])
     squared = neugebauer._prior(device, powered, 2.0, 4)[3]
     assert squared[:2] == pytest.approx([0.2, 0.18]), "in powers as in reflectances"
+
+
+@pytest.mark.filterwarnings("error")
+@pytest.mark.parametrize(("name", "called"), [("Black", "K"), ("Brick", "Brick")])
+def test_one_ink_is_built_from_its_ramp(name, called) -> None:
+    share = np.linspace(0, 1, 21)
+    lab = np.stack([95 - 75 * share**0.8, 12 * share, -4 * share], axis=1)
+    rows = "\n".join(f"{s * 100} {v[0]} {v[1]} {v[2]}" for s, v in zip(share, lab, strict=True))
+    head = f'INK_NAMES "{name}"\nBEGIN_DATA_FORMAT\n1CLR_1 LAB_L LAB_A LAB_B\nEND_DATA_FORMAT'
+    data = characterisation_from_text(f"{head}\nBEGIN_DATA\n{rows}\nEND_DATA\n")
+    assert data.names == (called,)
+    profile = Profile(build_profile(data, InkRules(tac=90), BuildSettings(size="small")).data)
+    assert (profile.colour_space, profile.channels, ink_names(profile)) == ("1CLR", 1, (called,))
+    printed = lab_of_device(profile, share[:, None], intent="absolute")
+    assert delta_e_2000(printed, lab).max() < 1.5
+    for number in (0, 1, 2):
+        back = xyz_to_device(profile, Lab_to_XYZ(lab_of_device(profile, share[:, None])), number)
+        assert back.max() <= 0.9
+        if number == 1:
+            assert np.abs(back[:, 0] - np.minimum(share, 0.9)).max() < 0.02

@@ -12,6 +12,7 @@ import pdfx_colour_cases  # noqa: F401 - and these theirs
 from pdfx_papers import CASES, INK, Case
 from plinto_core.document import parse_policy, run_policy, template
 from plinto_core.document.pdfx.check import check_document
+from plinto_core.document.pdfx.claims import end_claims
 from plinto_core.document.pdfx.marking import mark
 from plinto_core.document.pdfx.parts import _head_and_tail, box_of_page
 from plinto_core.document.rules.standards import EDITIONS, STANDARDS
@@ -249,3 +250,22 @@ def test_both_ends_of_a_file_are_read_and_no_byte_twice(tmp_path, size, read) ->
     data = bytes(range(size))
     (tmp_path / "a").write_bytes(data)
     assert _head_and_tail(tmp_path / "a", 10) == b"".join(data[a:b] for a, b in read)
+
+
+def test_claims_that_are_taken_back_leave_all_else_as_it_was(tmp_path) -> None:
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page()
+        with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as metadata:
+            metadata["pdfaid:part"] = "2"
+            metadata["pdfxid:GTS_PDFXVersion"] = "PDF/X-4"
+            metadata["pdf:Producer"] = "A program"
+            metadata["dc:title"] = "Its title"
+        pdf.docinfo["/GTS_PDFXVersion"] = "PDF/X-1:2001"
+        pdf.docinfo["/Title"] = "Another title"
+        assert end_claims(pdf) == ["PDF/X-1:2001", "PDF/A-2", "PDF/X-4"]
+        with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as metadata:
+            assert dict(metadata.items()) == {
+                "{http://ns.adobe.com/pdf/1.3/}Producer": "A program", "{http://purl.org/dc/elements/1.1/}title": "Its title",
+            }  # fmt: skip
+        assert {k: str(v) for k, v in pdf.docinfo.items()} == {"/Title": "Another title"}
+        assert end_claims(pdf) == []

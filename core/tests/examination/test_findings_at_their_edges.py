@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from handmade import linear_press
 
+from plinto_core.examination.fidelity import printable
 from plinto_core.examination.findings import judge_neutrals, judge_totals
 from plinto_core.examination.neutrals import Neutrals
-from plinto_core.examination.reach import IntentReach
+from plinto_core.examination.reach import IntentReach, everything
+from plinto_core.transform import lab_of_device
+from plinto_core.transform.standard_spaces import standard_profile
 
 ASKED = np.linspace(100, 0, 201)
 
@@ -147,3 +151,16 @@ def test_a_kink_is_six_percent_of_ink_for_one_lightness(steeper, said) -> None:
     )
     found = judge_neutrals(path(inks=inks), "relative")
     assert [f.code for f in found] == ["kink"] * said
+
+
+def test_round_trips_are_asked_of_what_a_device_prints() -> None:
+    """Of a screen any colour, as many as are asked for; of inks none beyond the total that its table uses."""
+    rgb = printable(standard_profile("srgb"), 60)
+    wanted = lab_of_device(standard_profile("srgb"), np.random.default_rng(11).random((60, 3)))
+    assert rgb == pytest.approx(wanted)
+    press = linear_press()
+    top = float(everything(press, 1).sum(axis=1).max())
+    inks = np.random.default_rng(11).random((240, 4))
+    kept = inks[inks.sum(axis=1) <= top - 0.01][:60]
+    assert 0 < len(kept) < 240
+    assert printable(press, 60) == pytest.approx(lab_of_device(press, kept))
