@@ -337,3 +337,14 @@ def test_functions_inside_functions_have_an_end(pdf) -> None:
     with pytest.raises(BadDocument) as error:
         read_function(held(8))
     assert error.value.said.code == "document.functions-deep"
+
+
+@pytest.mark.parametrize("bits", [1, 2, 4, 8, 12, 16, 24, 32])
+def test_samples_of_every_depth_run_on_without_gaps(pdf, bits) -> None:
+    """Three outputs of two samples, most significant bit first; nothing is filled up between them."""
+    top = 2**bits - 1
+    samples = [0, top, top // 2, top, 1, top // 3]
+    number = sum(v << bits * (5 - i) for i, v in enumerate(samples)) << (-6 * bits) % 8
+    raw = number.to_bytes((6 * bits + 7) // 8, "big")
+    f = read_function(stream(pdf, raw, FunctionType=0, Domain=[0, 1], Range=[0, 1] * 3, Size=[2], BitsPerSample=bits))  # fmt: skip
+    assert values(f, 0, 1) == pytest.approx(np.array(samples).reshape(2, 3) / top)

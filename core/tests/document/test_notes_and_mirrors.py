@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 import numpy as np
 import pikepdf
@@ -127,6 +127,10 @@ def test_inks_that_come_out_are_counted_over_all_objects(tmp_path) -> None:
     ]
     black = [o for o in report.objects if o.outcome == "black only"]
     assert black
+    # An ink of the first object is not forgotten over one that has none of it.
+    four = next(o for o in report.objects if o.outcome == "DeviceCMYK" and len(o.after) == 4)
+    pair = [replace(four, after=after) for after in ((40, 0, 0, 0), (0, 0, 9, 0))]
+    assert _inks(pair, report.inks) == ["Cyan", "Yellow"]
     assert _inks(black, report.inks) == ["Black"]
     spot = [o for o in report.objects if o.outcome.startswith("spot")]
     assert _inks(spot, report.inks) == ["Ternholm Red"]

@@ -164,3 +164,11 @@ def test_round_trips_are_asked_of_what_a_device_prints() -> None:
     kept = inks[inks.sum(axis=1) <= top - 0.01][:60]
     assert 0 < len(kept) < 240
     assert printable(press, 60) == pytest.approx(lab_of_device(press, kept))
+
+
+def test_what_rgb_leaves_out_counts_as_ink() -> None:
+    found = everything(standard_profile("srgb"), 1)
+    assert found.shape[1] == 3
+    assert (found.min(), found.max()) == (0, 1)
+    white = lab_of_device(standard_profile("srgb"), 1 - found[found.sum(axis=1).argmin()][None])
+    assert white[0, 0] == pytest.approx(100, abs=0.3)

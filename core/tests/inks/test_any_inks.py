@@ -9,6 +9,7 @@ from any_inks import GREY, SEVEN, SIX, TWO, ink_set, printable, table, truth
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.gamut.body import GamutBody
 from plinto_core.inks.evenness import evenness
+from plinto_core.inks.ink_set import InkSet
 from plinto_core.inks.mixing import SIZES
 from plinto_core.inks.rules import BlackRule, InkRules
 from plinto_core.inks.separation import darkest_neutral, hold_total, separate
@@ -249,3 +250,14 @@ def test_tables_of_many_inks_stay_within_memory() -> None:
     assert list(SIZES) == list(range(1, 9))
     assert (np.diff(list(SIZES.values())) <= 0).all()
     assert min(SIZES.values()) >= 5
+
+
+@pytest.mark.parametrize(("turn", "taken"), [(0, True), (55, True), (65, False)])
+def test_an_ink_is_one_of_the_three_within_sixty_degrees_of_hue(turn, taken) -> None:
+    """Four inks without names: without three colours that are far enough apart greys are made of none."""
+    hues = np.radians(np.array([233.0, 355.0, 95.0 + turn, 150.0 + turn]))
+    full = np.stack([np.full(4, 55.0), 60 * np.cos(hues), 60 * np.sin(hues)], axis=1)
+    share = np.linspace(0, 1, 65)[None, :, None]
+    ramps = np.array([100.0, 0, 0]) * (1 - share) + full[:, None] * share
+    found = InkSet.of_ramps(("One", "Two", "Three", "Four"), ramps)
+    assert ([c.role for c in found.channels].count("colour") == 3) == taken
