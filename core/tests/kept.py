@@ -10,8 +10,8 @@ import ast
 import ctypes
 import dataclasses
 import importlib
-import inspect
 import json
+import math
 import os
 import pkgutil
 from pathlib import Path
@@ -69,7 +69,7 @@ def public_figures(package: Any) -> dict[str, Any]:
     for each in pkgutil.walk_packages(package.__path__, f"{package.__name__}."):
         if not _LEFT_OUT & set(each.name.split(".")):
             module = importlib.import_module(each.name)
-            for node in ast.parse(inspect.getsource(module)).body:
+            for node in ast.parse(Path(str(module.__file__)).read_text()).body:
                 for name in _named(node):
                     plain = _as_plain(getattr(module, name))
                     if plain is not None:
@@ -77,7 +77,8 @@ def public_figures(package: Any) -> dict[str, Any]:
     return dict(sorted(found.items()))
 
 
-_LEFT_OUT = {"migrations", "demo", "__main__", "wsgi", "asgi"}
+_LEFT_OUT = {"migrations", "demo", "config", "__main__"}
+"""What a machine or its surroundings decide, and what is invented."""
 
 
 def _named(node: ast.stmt) -> list[str]:
@@ -92,7 +93,7 @@ def _named(node: ast.stmt) -> list[str]:
 def _as_plain(value: Any) -> Any:
     """Numbers, words and tables of them; None for what is none of these."""
     if isinstance(value, str | int | float):
-        return value
+        return value if not isinstance(value, float) or math.isfinite(value) else None
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         value = {f.name: getattr(value, f.name) for f in dataclasses.fields(value)}
     if isinstance(value, dict):

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import pytest
+from kept import as_kept, public_figures
+from rest_framework import serializers
 
+import plinto_server
 from plinto_core.transform.standard_spaces import standard_profile
-from test_kept_responses import made, press
+from plinto_server.schema import CoreField
+from test_kept_responses import FOLDER, made, press
 
 __all__ = ["made", "press"]
 
@@ -66,3 +70,31 @@ def test_a_colour_that_is_looked_for_lies_in_its_space(client, made, name, low, 
     ):
         answer = client.get("/api/gamuts/where", {**asked, name: value})
         assert answer.status_code == (200 if taken else 400), (name, value)
+
+
+def test_limits_and_tables_by_name() -> None:
+    as_kept("figures-by-name", public_figures(plinto_server), rel=1e-9, abs=0, folder=FOLDER)
+
+
+def test_which_parts_of_answers_are_whole_however_old_they_are() -> None:
+    """What was kept before a part of it existed goes out with that part, where nothing else is said."""
+
+    def kinds(of: type) -> list[type]:
+        return [one for sub in of.__subclasses__() for one in (sub, *kinds(sub))]
+
+    found = {
+        f"{one.__module__}.{one.__qualname__}.{name}": [field.model.__qualname__, field.complete]
+        for one in kinds(serializers.Serializer)
+        for name, field in getattr(one, "_declared_fields", {}).items()
+        if isinstance(field, CoreField)
+    }
+    assert len(found) > 10
+    as_kept("whole-parts", dict(sorted(found.items())), folder=FOLDER)
+
+
+def test_a_copy_of_an_aim_is_called_so_and_no_longer_than_names_may_be(client) -> None:
+    for name, copied in (("Gloss", "Gloss, copy"), ("N" * 100, "N" * 90 + ", copy")):
+        made = client.post("/api/aims", {"name": name, "rows": "C 55 -37 -50\n"}, format="json")
+        assert made.status_code == 201, made.content[:300]
+        again = client.post(f"/api/aims/{made.json()['id']}/copy")
+        assert (again.status_code, again.json()["name"]) == (201, copied)

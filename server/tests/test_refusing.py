@@ -277,3 +277,13 @@ def test_json_as_deep_as_anything_needs_and_whole_characters_are_read() -> None:
     assert parsed(deep)[0]
     with pytest.raises(ParseError):
         parsed(f"[{deep}]")
+
+
+@pytest.mark.parametrize(
+    ("changes", "why"),
+    [("{", "not JSON"), ("[" * 100_000, "not JSON"), ("[1]", "must be an object"), ('"x"', "must be an object"), ("7", "must be an object"), ("null", "must be an object")],
+)  # fmt: skip
+def test_changes_of_a_recipe_are_an_object_of_its_parts(client, destination, changes, why) -> None:
+    answer = client.get(f"/api/destinations/{destination}/neutral", {"changes": changes})
+    assert answer.status_code == 400
+    assert why in str(answer.json())

@@ -11,6 +11,7 @@ from plinto_core.errors import BadImage, BadRecipe
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.words import say
 from plinto_server import store
+from plinto_server.apps.profiles.services import load_table
 from plinto_server.errors import handle
 
 
@@ -87,3 +88,12 @@ def test_an_unexpected_error_tells_nothing_of_the_inside(caplog) -> None:
 def test_the_first_field_at_fault_is_named() -> None:
     error = exceptions.ValidationError({"delivery": {"bits": ["Not a valid choice."]}})
     assert handle(error, {}).data["title"] == "bits: Not a valid choice."
+
+
+@pytest.mark.parametrize(
+    ("reference", "why"), [("0" * 64, "not in the store"), ("../../etc", "not known here")]
+)
+def test_a_colour_table_that_is_gone_is_said(reference, why) -> None:
+    with pytest.raises(BadRecipe) as error:
+        load_table(reference)
+    assert why in str(error.value)

@@ -93,3 +93,12 @@ def test_conditions_out_of_bounds_are_refused(change) -> None:
 def test_other_files_are_no_conditions(data) -> None:
     with pytest.raises(BadInput):
         unpack_condition(data)
+
+
+def test_a_file_is_text_that_people_can_read(coated) -> None:
+    condition = propose(coated).condition.model_copy(update={"name": "Größe 3, gestrichen"})
+    data = pack_condition(condition, coated.data)
+    assert "Größe 3, gestrichen" in data.decode("utf-8")
+    assert data.endswith(b"}\n")
+    assert data.count(b"\n") > 5
+    assert unpack_condition(data)[0].name == "Größe 3, gestrichen"

@@ -44,6 +44,7 @@ PROFILES = {
     "transfer by name": lambda: linear_press("Sublimation polyester"),
     "lost tints": lambda: losing(0.06),
     "few lost tints": lambda: losing(0.006),
+    "many lost tints": lambda: losing(0.28),
     "dark": dark,
     "three inks": lambda: ink_profile(3, lambda v: simple_print(np.hstack([v, v[:, :1] * 0.5])), lambda lab: np.clip(np.stack([1 - lab[:, 0] / 100] * 3, axis=1), 0, 1), back_grid=5),
     "no black": lambda: cmyk_profile(linear_print, lambda lab: linear_inks(lab) * [1, 1, 1, 0], back_grid=9),

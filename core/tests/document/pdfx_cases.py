@@ -323,3 +323,11 @@ def marked_content_called_as_a_pattern_is(paper, pdf):
     )  # fmt: skip
     paper.put("/Pattern", "/Art", tile)
     return f"/Art BMC {INK} EMC"
+
+
+@case("")
+def form_that_draws_itself(paper, pdf):
+    made = form(paper, b"/Fm Do 0.5 g 0 0 9 9 re f")
+    made["/Resources"] = Dictionary(XObject=Dictionary(Fm=made))
+    paper.put("/XObject", "/Fm", made)
+    return "/Fm Do"

@@ -7,6 +7,7 @@ import pytest
 from pikepdf import Array, Dictionary, Name
 
 from plinto_core.document.pdf.bare import bare_inks
+from plinto_core.document.pdf.items import union
 
 
 def tagged(pdf: pikepdf.Pdf, channels: int = 4) -> Array:
@@ -35,3 +36,11 @@ def test_only_profiles_of_four_inks(pdf) -> None:
     assert (str(held.Four), str(held.Palette[1]), str(held.Spot[2])) == ("/DeviceCMYK",) * 3
     assert (str(held.One[0]), str(held.Three[0])) == ("/ICCBased",) * 2
     assert bare_inks(pdf) == 0
+
+
+@pytest.mark.parametrize(
+    ("a", "b", "both"),
+    [((1, 2, 3, 4), None, (1, 2, 3, 4)), (None, (1, 2, 3, 4), (1, 2, 3, 4)), (None, None, None), ((1, 9, 3, 10), (2, 4, 8, 5), (1, 4, 8, 10))],
+)  # fmt: skip
+def test_the_box_around_two_boxes(a, b, both) -> None:
+    assert union(a, b) == both

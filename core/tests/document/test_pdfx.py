@@ -94,7 +94,7 @@ def test_restrictions_and_a_missing_identifier_are_seen(keeping, tmp_path) -> No
     assert rules == {"a file identifier"}
 
 
-@pytest.mark.parametrize("key", [b"/Type /XRef", b"/XRefStm 9"])
+@pytest.mark.parametrize("key", [b"/Type /XRef", b"/XRefStm 9", b"/Type /ObjStm"])
 def test_packed_places_of_objects_are_of_pdf_1_5(keeping, tmp_path, key) -> None:
     data = keeping("PDF/X-1a:2003").read_bytes()
     # A comment between objects moves nothing that the trailer counts from the end.

@@ -11,6 +11,7 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.errors import BadInput
 from plinto_core.examination.aims import (
     Tolerances,
+    _colour,
     against,
     aim_of_data,
     aim_of_profile,
@@ -133,3 +134,14 @@ def test_what_is_held_against_an_aim() -> None:
         ),
     )
     assert free.holds is None
+
+
+@pytest.mark.parametrize(
+    ("name", "tolerance"), [("paper", 1.0), ("C", 2.0), ("MY", 3.0), ("CMYK", 3.0), ("Orange", 2.0), ("Mint", 2.0)]
+)  # fmt: skip
+def test_each_kind_of_colour_has_its_tolerance(name, tolerance) -> None:
+    allowed = Tolerances(paper=1.0, solids=2.0, overprints=3.0)
+    for error, holds in ((tolerance, True), (tolerance + 0.004, True), (tolerance + 0.006, False)):
+        found = _colour(name, (50.0, 0.0, 0.0), (50.0, 1.0, 0.0), error, allowed)
+        assert (found.tolerance, found.holds) == (tolerance, holds)
+    assert _colour(name, (1, 2, 3), (1, 2, 3), 99.0, Tolerances()).holds is None

@@ -156,3 +156,17 @@ def test_a_header_that_cannot_be(tmp_path, monkeypatch) -> None:
     monkeypatch.setattr(composite, "_MAX_FILE", len(data))
     read(tmp_path, data)
     assert refused(tmp_path, data + b"\0") == "layered-large"
+
+
+def test_channels_are_called_as_the_document_says(tmp_path) -> None:
+    def pascal(*names: str) -> bytes:
+        return b"".join(bytes([len(n)]) + n.encode("ascii") for n in names)
+
+    planes = np.zeros((5, 2, 2), np.uint8)
+    for given, names in (
+        (("Gold", "Varnish"), ("Gold", "Varnish")),
+        (("Mask", "Gold", "V" * 70), ("Gold", "V" * 60)),
+        (("Gold",), ("Gold", "channel 5")),
+    ):
+        data = layered(planes, 3, resources=resource(1006, pascal(*given)))
+        assert read(tmp_path, data)[0].extra_channels == names

@@ -238,3 +238,54 @@ def test_one_large_strip_is_read_where_it_can_be_mapped(tmp_path, monkeypatch, m
         return
     with open_picture(tmp_path / "a.tif") as opened:
         assert np.array_equal(opened.read(), data)
+
+
+@pytest.mark.parametrize("tiled", [True, False])
+def test_parts_that_were_never_written_are_nought(tmp_path, tiled) -> None:
+    data = np.full((64, 32, 3), 200, np.uint8)
+    shape = {"tile": (16, 16)} if tiled else {"rowsperstrip": 8}
+    tifffile.imwrite(tmp_path / "a.tif", data, photometric="rgb", compression="zlib", metadata=None, **shape)  # fmt: skip
+    with tifffile.TiffFile(tmp_path / "a.tif", mode="r+b") as file:
+        page = file.pages[0]
+        for tag in (324, 325) if tiled else (273, 279):
+            values = list(page.tags[tag].value)
+            values[1] = 0
+            page.tags[tag].overwrite(values)
+    with open_picture(tmp_path / "a.tif") as opened:
+        found = opened.read()
+    wanted = data.copy()
+    wanted[slice(0, 16) if tiled else slice(8, 16), slice(16, 32) if tiled else slice(None)] = 0
+    assert np.array_equal(found, wanted)
+
+
+def test_strips_that_lie_in_another_order_than_they_are_read(tmp_path) -> None:
+    """Uncompressed, so that the file could be mapped, had its strips followed each other."""
+    data = np.arange(8 * 4 * 3, dtype=np.uint8).reshape(8, 4, 3)
+    tifffile.imwrite(tmp_path / "a.tif", data, photometric="rgb", rowsperstrip=2, metadata=None)
+    with tifffile.TiffFile(tmp_path / "a.tif", mode="r+b") as file:
+        tag = file.pages[0].tags[273]
+        tag.overwrite(list(tag.value)[::-1])
+    with open_picture(tmp_path / "a.tif") as opened:
+        assert np.array_equal(opened.read(), data.reshape(4, 2, 4, 3)[::-1].reshape(8, 4, 3))
+
+
+@pytest.mark.parametrize("length", range(14))
+def test_resources_that_end_early_name_nothing(tmp_path, length) -> None:
+    whole = b"8BIM" + (1005).to_bytes(2, "big") + bytes(2) + (2).to_bytes(4, "big") + b"ab"
+    data = (
+        whole
+        + b"8BIM"
+        + (1006).to_bytes(2, "big")
+        + bytes(2)
+        + (5).to_bytes(4, "big")
+        + b"\x04Gold"
+    )
+    cut = data[: len(whole) + length]
+    tifffile.imwrite(
+        tmp_path / "a.tif", np.zeros((2, 2, 4), np.uint8), photometric="rgb", extrasamples=[0],
+        extratags=[(34377, "B", len(cut), cut, True)], metadata=None,
+    )  # fmt: skip
+    with open_picture(tmp_path / "a.tif") as opened:
+        # What is left of the name is taken, where any of it is.
+        wanted = "Gold"[: max(0, length - 13)] or "channel 4"
+        assert opened.facts.extra_channels == (wanted,)

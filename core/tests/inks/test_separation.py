@@ -12,7 +12,7 @@ from plinto_core.errors import BadRecipe
 from plinto_core.inks import ForwardTable, parse_ink_rules, separate
 from plinto_core.inks.black import black_wish
 from plinto_core.inks.rules import InkRules
-from plinto_core.inks.separation import darkest_black, darkest_neutral
+from plinto_core.inks.separation import darkest_black, darkest_neutral, hold_total
 
 
 @pytest.fixture(scope="module")
@@ -239,3 +239,19 @@ def test_the_darkest_grey_is_grey_where_the_darkest_colour_has_a_cast(forward) -
     # a press without a cast has one black
     plain = darkest_neutral(forward, rules).lab
     assert plain[0] == pytest.approx(darkest_black(forward, rules).lab[0], abs=1)
+
+
+@pytest.mark.parametrize("pure", [True, False])
+def test_black_alone_over_the_total_stays_alone_where_it_is_protected(coated, pure) -> None:
+    """Text stays black whatever the limit of pictures' black; set free it takes colours beside less black."""
+    rules = parse_ink_rules({"tac": 300, "limits": {"K": 60}, "protect": {"pure_black": pure}})
+    inks = np.array([[0, 0, 0, 0.9], [0, 0, 0, 0.5], [0.2, 0, 0, 0.9]])
+    held = hold_total(ForwardTable.of_profile(coated), inks, rules)
+    assert held[1] == pytest.approx(inks[1])
+    assert held[2, 3] <= 0.6 + 1e-9
+    if pure:
+        assert held[0] == pytest.approx(inks[0])
+    else:
+        assert held[0, 3] <= 0.6 + 1e-9
+        assert held[0, :3].min() > 0.05
+    assert held[2, :3].max() > 0.2
