@@ -311,3 +311,45 @@ def test_a_picture_of_two_inks_is_artwork_of_a_job(client, two, conditions, tmp_
     assert (small.status_code, small.json()["space"]) == (201, "2CLR")
     cloud = client.get("/api/gamuts", {"of": [f"condition:{conditions[0].pk}", f"picture:{job['id']}"]})  # fmt: skip
     assert len(cloud.json()["clouds"][0]["points"]) > 20
+
+
+def test_a_single_ink_from_its_measurements_to_its_file(client, conditions, job) -> None:
+    """A screen print of one colour: everything that is asked of a press is answered, or refused in words."""
+    share = np.linspace(0, 1, 21)
+    rows = "\n".join(f"{s * 100} {95 - 75 * s**0.8} {40 * s} {30 * s}" for s in share)
+    head = (
+        'CGATS.17\nINK_NAMES "Brick"\nBEGIN_DATA_FORMAT\n1CLR_1 LAB_L LAB_A LAB_B\nEND_DATA_FORMAT'
+    )
+    made = start(client, f"{head}\nBEGIN_DATA\n{rows}\nEND_DATA\n".encode(), tac=100, name="one", size="small")  # fmt: skip
+    assert made.status_code == 201, made.content
+    work_off()
+    done = client.get(f"/api/builds/{made.json()['id']}").json()
+    assert done["state"] == "done", done
+    profile = done["profile"]
+    assert [c["name"] for c in profile["inks"]["channels"]] == ["Brick"]
+    found = client.get(f"/api/profiles/{profile['id']}/proposal").json()
+    body = {"profile": profile["id"], "condition": {**found["condition"], "name": "One screen"}}
+    condition = client.post("/api/conditions", body, format="json").json()
+    first = job["destinations"][0]["id"]
+    retarget = {"condition": condition["id"]}
+    assert client.post(f"/api/destinations/{first}/retarget", retarget, format="json").status_code == 201  # fmt: skip
+    destinations = client.get(f"/api/jobs/{job['id']}").json()["destinations"]
+    (pk,) = [d["id"] for d in destinations if d["condition"]["id"] == condition["id"]]
+    at = f"/api/destinations/{pk}"
+    for asked in (
+        "inks", "neutral", "ramp?hue=40", "limits", "readout?x=3&y=4", "fit", "check", "view.png?columns=40&rows=30",
+        "view.png?columns=40&rows=30&map=tac", "view.png?columns=40&rows=30&plates=Brick&grey=1",
+    ):  # fmt: skip
+        answer = client.get(f"{at}/{asked}")
+        assert answer.status_code == 200, (asked, answer.content[:300])
+    assert list(client.get(f"{at}/inks").json()["coverage"]) == ["Brick"]
+    ramp = client.get(f"{at}/neutral").json()["inks"]["Brick"]
+    assert ramp[0] > 90
+    assert ramp == sorted(ramp, reverse=True)
+    for what in ("examination", "examination.pdf"):
+        assert client.get(f"/api/profiles/{profile['id']}/{what}").status_code == 200, what
+    for wanted in ({"format": "TIFF", "bits": 8}, {"format": "PDF"}):
+        assert client.patch(at, {"delivery": wanted}, format="json").status_code == 200
+        assert client.post(f"{at}/deliveries").status_code == 201
+        work_off()
+    assert [d["state"] for d in client.get(f"{at}/deliveries").json()] == ["done", "done"]

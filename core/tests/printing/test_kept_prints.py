@@ -52,6 +52,7 @@ def printed(tmp_path, pages: int, medium: MediumSettings, **more):
         ),
         ("narrow", {"roll_width": 40, "roll_length": 30, "roll_price": 90}, {"copies": 2}),
         ("mirrored", {"mirror": True, "mirror_driver": True}, {}),
+        ("within", {}, {"tac": 400}),
     ],
 )
 def test_what_sheets_took(tmp_path, name, medium, more) -> None:
