@@ -14,7 +14,7 @@ from paperwork import operations
 from plinto_core.colorimetry import Lab_to_XYZ, delta_e_2000
 from plinto_core.document import parse_policy, run_policy
 from plinto_core.document.reports.report_page import summary_of
-from plinto_core.document.rules.colours import judge_destination
+from plinto_core.document.rules.judging import judge_destination
 from plinto_core.document.views.press_view import page_as_meant, page_as_printed
 from plinto_core.document.views.render import render_page
 from plinto_core.document.views.separations import page_inks, page_plates

@@ -15,7 +15,8 @@ from pikepdf import Array, Dictionary, Name
 from plinto_core.document import OutputPolicy
 from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.document.pdf.transfer import Transfers
-from plinto_core.document.rules.colours import ColourMapper, difference, lab_of_space
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.meaning import difference, lab_of_space
 from plinto_core.document.rules.painting import Painter
 from plinto_core.document.rules.policy import Rule
 from plinto_core.errors import CoreError

@@ -10,14 +10,13 @@ from itertools import islice
 import numpy as np
 
 from plinto_core.arrays import Floats, Pixels
-from plinto_core.colorimetry.cielab import XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Adjustment
 from plinto_core.document.pdf.spaces import ColourSpace, calibrated_XYZ
+from plinto_core.document.rules.judging import judge_builds, judge_destination
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.errors import BadRecipe, NotSupported
 from plinto_core.icc.colorants import ink_names, long_name
-from plinto_core.icc.parts import MOST_INKS
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import FAMILY_OF, INTENTS, SIGNATURE_OF, is_subtractive
 from plinto_core.inks.black import black_alone
@@ -41,22 +40,6 @@ _PRIMARIES = ("Cyan", "Magenta", "Yellow")
 _STAND_INS = {"RGB": "srgb", "grey": "grey"}
 _SIGNATURES = {f: SIGNATURE_OF[f] for f in ("RGB", "CMYK", "grey")}
 """Of the families that carry a profile of their own."""
-
-
-def judge_destination(destination: Profile) -> None:
-    """Raise NotSupported for a destination that documents cannot be converted to."""
-    inks = is_subtractive(destination.colour_space)
-    if destination.colour_space not in ("RGB ", "GRAY") and not inks:
-        raise NotSupported(say("document.destination-kind", profile=destination.description))
-    if inks and destination.channels > MOST_INKS:
-        raise NotSupported(
-            say(
-                "document.destination-inks",
-                profile=destination.description,
-                channels=destination.channels,
-                most=MOST_INKS,
-            )
-        )
 
 
 @dataclass
@@ -509,35 +492,3 @@ class ColourMapper:
         """Media-relative Lab of destination values."""
         found = lab_of_device(self.destination, np.array([values]))[0]
         return tuple(round(float(v), 1) for v in found)
-
-
-def judge_builds(policy: OutputPolicy, destination: Profile) -> None:
-    """Raise BadRecipe where a build names an ink that the destination does not print."""
-    inks = ink_names(destination) if is_subtractive(destination.colour_space) else ()
-    for name, build in policy.builds.items():
-        for ink in build:
-            if ink not in inks:
-                wording = "document.build-ink" if inks else "document.build-no-inks"
-                raise BadRecipe(say(wording, colour=name[:60], ink=ink, inks=inks))
-
-
-def difference(mapper: ColourMapper, space: ColourSpace, before: Floats, after: Floats) -> Floats:
-    """(n,) CIEDE2000 between (n, channels) values of a space and the (n, destination channels) they
-    became, each relative to its own white. Raises BadRecipe where nothing gives the space its colours."""
-    return delta_e_2000(
-        lab_of_space(mapper, space, before), lab_of_device(mapper.destination, after)
-    )
-
-
-def lab_of_space(mapper: ColourMapper, space: ColourSpace, values: Floats) -> Floats:
-    """Media-relative Lab of a document's own colours, for comparing before and after."""
-    if space.family == "spot":
-        assert space.tint is not None
-        assert space.alternate is not None
-        return lab_of_space(mapper, space.alternate, space.tint(values))
-    if mapper.own_plates(space):
-        return lab_of_device(mapper.destination, mapper.laid(space, values))
-    profile, _ = mapper.source_of(space)
-    if profile is None:
-        return XYZ_to_Lab(calibrated_XYZ(space.colour, values))
-    return lab_of_device(profile, values)

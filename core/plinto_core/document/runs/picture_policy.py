@@ -16,7 +16,8 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace
 from plinto_core.document.preflight.findings import content_findings, refuse_stopped
 from plinto_core.document.reports.report import ColourKept, PolicyReport
-from plinto_core.document.rules.colours import ColourMapper, difference
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.meaning import difference
 from plinto_core.document.rules.painting import HELD, INKS_OF, Painter
 from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.walking.differences import Differences

@@ -7,7 +7,8 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.spaces import ColourSpace
-from plinto_core.document.rules.colours import ColourMapper, difference
+from plinto_core.document.rules.colours import ColourMapper
+from plinto_core.document.rules.meaning import difference
 from plinto_core.errors import CoreError
 
 _MOST = 4000

@@ -21,7 +21,7 @@ from plinto_core.document import (
 from plinto_core.document.pdf.opening import is_pdf, open_document
 from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.reports.report import PolicyReport
-from plinto_core.document.rules.colours import judge_builds, judge_destination
+from plinto_core.document.rules.judging import judge_builds, judge_destination
 from plinto_core.document.rules.policy import TEMPLATES
 from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_differently
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
