@@ -38,7 +38,9 @@ def press(conditions) -> str:
 def test_typed_colours_are_a_list(client, typed) -> None:
     assert (typed["name"], typed["space"], typed["count"]) == ("Mine", "Lab ".strip(), 4)
     assert [one["id"] for one in client.get("/api/swatch-lists").json()] == [typed["id"]]
-    bare = client.post("/api/swatch-lists", {"text": "x 1 2 3", "space": "RGB"}, format="json")
+    bare = client.post(
+        "/api/swatch-lists", {"text": "x 1 2 3", "space": "RGB", "name": ""}, format="json"
+    )
     assert bare.json()["space"] == "RGB"
     for wrong in (
         {"text": "1 2 3"},

@@ -78,6 +78,15 @@ def test_the_corrected_artwork_and_the_weight_of_a_correction_are_shown(
     weight = view(client, destination, map="correction")
     assert weight[:, :29].min() == 255
     assert weight[:, 31:].max() == 0
+    # One for colours about those of a pixel is strong there and weak where others are, by Lab.
+    lab = get(client, destination, "readout", x=20, y=20)["lab"]
+    colours = {"lab": lab, "radius": 20, "softness": 50}
+    change(client, destination, corrections=[{"chroma": -100, "colours": colours}])
+    weight = view(client, destination, map="correction")[..., 0]
+    row, column = np.unravel_index(weight.argmax(), weight.shape)
+    assert weight.max() == 255
+    assert weight.min() == 0
+    assert np.hypot(row * 90 / weight.shape[0] - 20, column * 120 / weight.shape[1] - 20) < 30
 
 
 def test_vivid_raises_chroma_and_the_delivery_agrees_with_the_view(client, destination) -> None:

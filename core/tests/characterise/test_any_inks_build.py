@@ -10,6 +10,7 @@ from any_inks import RGB, SEVEN, SIX, truth
 
 from plinto_core.characterise import BuildSettings, build_profile, neugebauer
 from plinto_core.characterise.neugebauer import fit_neugebauer
+from plinto_core.characterise.verify import inks_within
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadMeasurement, BadRecipe
@@ -161,3 +162,15 @@ def test_one_ink_is_built_from_its_ramp(name, called) -> None:
         assert back.max() <= 0.9
         if number == 1:
             assert np.abs(back[:, 0] - np.minimum(share, 0.9)).max() < 0.02
+
+
+@pytest.mark.parametrize(("names", "most"), [(tuple("CMYK"), 4), (tuple("ABCDEF"), 4), (tuple("ABC"), 3)])  # fmt: skip
+def test_what_profiles_are_verified_with_keeps_the_rules(names, most) -> None:
+    """No press lays more than four inks at once, however many it has."""
+    rules = InkRules(tac=200, limits={names[0]: 50})
+    found = inks_within(rules, 400, names=names)
+    assert 0 < len(found) <= 400
+    assert found.sum(axis=1).max() <= 1.99
+    assert found[:, 0].max() <= 0.5 < found[:, 1].max()
+    assert (found > 0).sum(axis=1).max() == most
+    assert np.array_equal(found, inks_within(rules, 400, names=names))

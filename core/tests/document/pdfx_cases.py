@@ -331,3 +331,22 @@ def form_that_draws_itself(paper, pdf):
     made["/Resources"] = Dictionary(XObject=Dictionary(Fm=made))
     paper.put("/XObject", "/Fm", made)
     return "/Fm Do"
+
+
+def _nested(paper, depth: int) -> str:
+    """Forms one in another, the innermost in ink; as deep as a document's own conversion reads them."""
+    inner = form(paper, b"0 0 0 1 k 0 0 9 9 re f")
+    for _ in range(depth):
+        inner = form(paper, b"/In Do", Resources=Dictionary(XObject=Dictionary(In=inner)))
+    paper.put("/XObject", "/Fm", inner)
+    return "/Fm Do"
+
+
+@case("")
+def forms_fourteen_deep(paper, pdf):
+    return _nested(paper, 14)
+
+
+@case("everything can be read")
+def forms_too_deep_to_be_read(paper, pdf):
+    return _nested(paper, 15)

@@ -369,7 +369,7 @@ def test_a_spectrum_that_says_nothing_else_begins_at_380_by_ten() -> None:
     ("space", "count", "fields"),
     [
         ("CMYK", 4, "CMYK_C CMYK_M CMYK_Y CMYK_K"), ("RGB ", 3, "RGB_R RGB_G RGB_B"), ("GRAY", 1, "GRAY"), ("Lab ", 3, "LAB_L LAB_A LAB_B"),
-        ("2CLR", 2, "2CLR_1 2CLR_2"), ("6CLR", 6, "6CLR_1 6CLR_2 6CLR_3 6CLR_4 6CLR_5 6CLR_6"),
+        ("CMY ", 3, "3CLR_1 3CLR_2 3CLR_3"), ("2CLR", 2, "2CLR_1 2CLR_2"), ("6CLR", 6, "6CLR_1 6CLR_2 6CLR_3 6CLR_4 6CLR_5 6CLR_6"),
     ],
 )  # fmt: skip
 def test_cgats_names_its_columns_as_others_read_them(space, count, fields) -> None:

@@ -194,7 +194,11 @@ class Uses:
             self._use(self.forms, "form", found, resources)
 
     def _form(self, form: Any, resources: Any, state: _State, depth: int) -> None:
-        if not isinstance(form, pikepdf.Stream) or depth > _DEEPEST or form.objgen in self._walked:
+        if not isinstance(form, pikepdf.Stream) or form.objgen in self._walked:
+            return
+        if depth > _DEEPEST:
+            # What lies deeper is not looked at, and cannot be said to keep anything.
+            self.damaged.setdefault(self._page)
             return
         self._walked.add(form.objgen)
         own = form.get("/Resources", resources)

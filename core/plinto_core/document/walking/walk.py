@@ -366,9 +366,7 @@ class DocumentWalk:
             self.items.append(item)
             return
         known.count += 1
-        if item.box is not None and known.box is not None:
-            a, b = known.box, item.box
-            known.box = (min(a[0], b[0]), min(a[1], b[1]), max(a[2], b[2]), max(a[3], b[3]))
+        known.box = union(known.box, item.box)
 
     def meet(self, paint: Paint, kind: str, box: Box | None) -> None:
         """Keep or count an object in a colour that was set by a tone."""
