@@ -6,6 +6,7 @@ import pypdfium2
 import pytest
 
 from plinto_core.icc import Profile
+from plinto_core.questions.profiles import greys_grey, reaches_total, step_tones
 from plinto_core.questions.proofing import still_alike
 from plinto_server.apps.profiles.models import StoredProfile
 
@@ -88,3 +89,18 @@ def test_others_profiles_and_jobs_are_not_known(client, parts, django_user_model
     assert stranger.get("/api/questions/greys", {"profile": own.pk}).status_code == 400
     assert client.get("/api/questions/nothing").status_code == 404
     assert stranger.get("/api/questions/greys", {}).status_code == 400
+
+
+@pytest.mark.parametrize("bpc", ["on", "off"])
+@pytest.mark.parametrize("intent", ["relative", "perceptual"])
+def test_intent_and_black_point_reach_the_core(client, parts, profile_bytes, intent, bpc) -> None:
+    one, other = (Profile(profile_bytes[k]) for k in ("sheetfed-coated", "newsprint"))
+    way = {"intent": intent, "bpc": bpc}
+    for key, given, wanted in (
+        ("tones", ("source", "destination"), step_tones(one, other, intent, bpc=bpc == "on")),
+        ("greys", ("profile",), greys_grey(one, intent, bpc=bpc == "on")),
+    ):
+        found = client.get(f"/api/questions/{key}", {p: parts[p] for p in given} | way).json()
+        assert found["figures"] == wanted.model_dump(mode="json")["figures"]
+    total = client.get("/api/questions/total", {"profile": parts["profile"], "asked": "310"}).json()
+    assert total["figures"] == reaches_total(one, 310).model_dump(mode="json")["figures"]

@@ -266,7 +266,20 @@ class MixTable:
     def starts(self, aims: Floats, rules: InkRules) -> Floats:
         """(n, axes) first guesses: the nearest coarse mixture that the rules allow."""
         tree, nodes, _ = self.coarse(rules)
-        return np.asarray(nodes[tree.query(aims, workers=-1)[1]])
+        return np.asarray(nodes[tree.query(self._within_reach(aims), workers=-1)[1]])
+
+    def _within_reach(self, aims: Floats) -> Floats:
+        """(n, 3) aims as they are; of a single ink what it prints at their lightness.
+
+        One ink prints a line of colours. The nearest of it to a dark grey may be a pale tint, where the
+        ink is colourful, and black would print lighter than mid tones do.
+        """
+        if self.inks > 1:
+            return aims
+        ramp = self.lab_of(np.linspace(0.0, 1.0, SAMPLES)[:, None])
+        falling = -np.minimum.accumulate(ramp[:, 0])
+        lightness = np.clip(aims[:, 0], ramp[:, 0].min(), ramp[0, 0])
+        return np.stack([np.interp(-lightness, falling, ramp[:, k]) for k in range(3)], axis=1)
 
     def meet(
         self,
@@ -293,6 +306,7 @@ class MixTable:
             limits[plan.black] = self.most_black(rules)
         found, missed = np.empty((len(aims), plan.axes)), np.empty(len(aims))
         held = -1 if wanted is None or plan.black is None else plan.black
+        aims = self._within_reach(aims)
         mix(
             self.flat, self.size, self.axes, *plan.arrays, np.ascontiguousarray(aims),
             np.ascontiguousarray(starts), np.zeros(len(aims)) if wanted is None else wanted, held,
@@ -316,10 +330,10 @@ class MixTable:
         return Kept(8)
 
     def darkest(self, rules: InkRules) -> float:
-        """L* of the darkest near-neutral colour the rules allow."""
+        """L* of the darkest near-neutral colour the rules allow; of a single ink its darkest tone."""
         lab = self.coarse(rules)[2]
         grey = np.hypot(lab[:, 1], lab[:, 2]) < 8
-        return float(lab[grey if grey.any() else slice(None), 0].min())
+        return float(lab[grey if self.inks > 1 and grey.any() else slice(None), 0].min())
 
 
 def margin(inks: int) -> float:

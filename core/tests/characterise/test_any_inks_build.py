@@ -148,7 +148,7 @@ def test_overprints_are_expected_where_their_solids_multiply_to() -> None:
 @pytest.mark.parametrize(("name", "called"), [("Black", "K"), ("Brick", "Brick")])
 def test_one_ink_is_built_from_its_ramp(name, called) -> None:
     share = np.linspace(0, 1, 21)
-    lab = np.stack([95 - 75 * share**0.8, 12 * share, -4 * share], axis=1)
+    lab = np.stack([95 - 75 * share**0.8, 40 * share, 30 * share], axis=1)
     rows = "\n".join(f"{s * 100} {v[0]} {v[1]} {v[2]}" for s, v in zip(share, lab, strict=True))
     head = f'INK_NAMES "{name}"\nBEGIN_DATA_FORMAT\n1CLR_1 LAB_L LAB_A LAB_B\nEND_DATA_FORMAT'
     data = characterisation_from_text(f"{head}\nBEGIN_DATA\n{rows}\nEND_DATA\n")
@@ -162,6 +162,12 @@ def test_one_ink_is_built_from_its_ramp(name, called) -> None:
         assert back.max() <= 0.9
         if number == 1:
             assert np.abs(back[:, 0] - np.minimum(share, 0.9)).max() < 0.02
+        # Greys are met by their lightness: the darker, the more ink, and black is as much as may be.
+        greys = np.stack([np.linspace(100, 0, 41), np.zeros(41), np.zeros(41)], axis=1)
+        inks = xyz_to_device(profile, Lab_to_XYZ(greys), number)[:, 0]
+        assert (np.diff(inks) >= -1e-4).all()
+        assert inks[0] == pytest.approx(0, abs=1e-3)
+        assert inks[-1] == pytest.approx(0.9, abs=0.03)
 
 
 @pytest.mark.parametrize(("names", "most"), [(tuple("CMYK"), 4), (tuple("ABCDEF"), 4), (tuple("ABC"), 3)])  # fmt: skip

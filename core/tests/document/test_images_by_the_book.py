@@ -12,6 +12,7 @@ import pytest
 from pikepdf import Array, Dictionary, Name
 from PIL import Image
 
+from plinto_core.document.pdf import images
 from plinto_core.document.pdf.images import (
     decoded,
     filters_of,
@@ -264,3 +265,15 @@ def test_what_is_large_is_unpacked_into_its_place_and_damage_is_told(pdf, monkey
         read,
         image(pdf, zlib.compress(bytes(20_000_000)), 10, 20, Filter=Name.FlateDecode),
     )
+
+
+def test_predictors_in_a_list_of_one_are_undone(pdf, monkeypatch) -> None:
+    """PNG's second filter: every row is what it differs by from the row above."""
+    monkeypatch.setattr(images, "_LARGE", 1)
+    wanted = RNG.integers(0, 256, (6, 5, 3)).astype(np.uint8)
+    rows = wanted.reshape(6, 15)
+    packed = np.concatenate([np.full((6, 1), 2, np.uint8), np.diff(rows, axis=0, prepend=np.zeros((1, 15), np.uint8))], axis=1)  # fmt: skip
+    how = Dictionary(Predictor=15, Colors=3, Columns=5)
+    for filters, parameters in ((Name.FlateDecode, how), (Array([Name.FlateDecode]), Array([how]))):
+        stream = image(pdf, zlib.compress(packed.tobytes()), 5, 6, Filter=filters, DecodeParms=parameters)  # fmt: skip
+        assert np.array_equal(read(stream)[0], wanted)

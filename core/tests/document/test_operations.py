@@ -10,12 +10,12 @@ from decimal import Decimal
 import numpy as np
 import pikepdf
 import pytest
-from pikepdf import Name, Stream
+from pikepdf import Array, Name, Stream
 
 from paperwork import Paper
 from plinto_core.document import parse_policy, run_policy
 from plinto_core.document.pdf.edits import Edits
-from plinto_core.document.pdf.operations import INLINE, WORDS, Laid, Operations
+from plinto_core.document.pdf.operations import INLINE, WORDS, Laid, Operations, _last_of, kernel
 from plinto_core.document.pdf.spaces import RGB
 from plinto_core.document.pdf.state import IDENTITY
 from plinto_core.document.rules import colours
@@ -401,3 +401,14 @@ def test_pages_of_many_colours_are_read_ahead_fewer_at_a_time(
     policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}]})
     run_policy(policy, of_pages(tmp_path, 7), tmp_path / "out.pdf", resolve)
     assert sizes == [11, 11, 11, 6]
+
+
+@pytest.mark.parametrize(
+    ("operands", "said"),
+    [
+        ([], (kernel.NOTHING, 0)), ([1, 2, pikepdf.String("abc")], (kernel.STRING, 3)), ([pikepdf.String("abc"), 2], (kernel.NUMBER, 0)),
+        ([0.5, 1, 2, Array([1, 2])], (kernel.ARRAY, 2)), ([0.2, 0.3, pikepdf.Name("/P")], (kernel.OTHER, 0)), ([True], (kernel.OTHER, 0)),
+    ],
+)  # fmt: skip
+def test_what_an_operator_ends_with(operands, said) -> None:
+    assert _last_of(operands) == said

@@ -144,6 +144,26 @@ def test_text_in_rgb_is_judged_by_the_inks_it_comes_out_in(found, paper) -> None
     assert found("mixed text", small, rules=rules) is None
 
 
+def test_text_in_a_pattern_or_a_font_that_is_not_there(found, paper) -> None:
+    """Neither is several inks by itself, and what is not there is not a font that is not embedded."""
+    tile = pikepdf.Stream(
+        paper.pdf, b"0.5 0.5 0 0 k 0 0 4 4 re f", PatternType=1, PaintType=1, TilingType=1,
+        BBox=[0, 0, 4, 4], XStep=4, YStep=4, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/P", tile)
+    text(paper, embedded(paper))
+    assert found("mixed text", "/Pattern cs /P scn BT /F1 5 Tf (A) Tj ET") is None
+    for what in ("mixed text", "fonts"):
+        assert found(what, "0 0 0 1 k BT /None 5 Tf (A) Tj ET") is None
+
+
+def test_a_size_of_nought_is_that_of_the_matrix_however_often_it_is_set(found, paper) -> None:
+    text(paper, embedded(paper))
+    for before in ("", "/F1 0 Tf (B) Tj /F1 9 Tf "):
+        content = f"0.5 0.5 0 0 k BT 5 0 0 5 9 9 Tm {before}/F1 0 Tf (A) Tj ET"
+        assert found("mixed text", content, limit=6).text.endswith("smallest 5 pt.")
+
+
 # Overprint
 
 

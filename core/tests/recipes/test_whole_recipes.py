@@ -243,4 +243,5 @@ def test_linear_light_is_converted_as_exactly_as_it_is_stated(tmp_path, coated) 
     assert np.percentile(error, 99) <= report.link_error.p99 + 0.05
     assert report.link_error.p99 <= 0.6
     assert report.link_error.grid == 33
+    assert 0 < report.seconds < 600
     assert route_for(recipe, standard_profile("srgb"), coated).input_curve is None
