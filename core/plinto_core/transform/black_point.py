@@ -80,6 +80,9 @@ def _darkest_colorant(profile: Profile, intent: int) -> Floats:
     device = np.full((1, profile.channels), value)
     xyz = device_to_xyz(profile, device, intent)[0]
     lightness = float(XYZ_to_Lab(xyz)[0])
+    if space == "1CLR" and lightness <= 50.0:
+        # A single ink has its colour everywhere; greys are met by lightness, and so is black.
+        return _neutral(max(lightness, 0.0))
     return xyz if 0.0 <= lightness <= 50.0 else _ZERO
 
 
@@ -118,7 +121,7 @@ def _destination(profile: Profile, intent: int) -> Floats:
         if profile.is_matrix_shaper and not tables:
             return _darkest_colorant(profile, RELATIVE)
         return PERCEPTUAL_BLACK
-    if not tables or profile.colour_space not in ("GRAY", "RGB ", "CMYK"):
+    if not tables or profile.colour_space not in ("GRAY", "RGB ", "CMYK", "1CLR"):
         return _source(profile, intent)
     initial = XYZ_to_Lab(_source(profile, intent)) if intent == RELATIVE else np.zeros(3)
     return _fit_ramp(profile, intent, initial)

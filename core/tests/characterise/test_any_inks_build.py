@@ -16,13 +16,16 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadMeasurement, BadRecipe
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names, parse_clrt
+from plinto_core.icc.spaces import INTENTS
 from plinto_core.inks.rules import InkRules
 from plinto_core.measurement.characterisation import (
     characterisation_from_text,
     format_characterisation,
 )
+from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.sides import xyz_to_device
+from plinto_core.transform.standard_spaces import standard_profile
 
 
 @pytest.mark.parametrize("simulated", [SIX, SEVEN], ids=lambda s: s.key)
@@ -168,6 +171,9 @@ def test_one_ink_is_built_from_its_ramp(name, called) -> None:
         assert (np.diff(inks) >= -1e-4).all()
         assert inks[0] == pytest.approx(0, abs=1e-3)
         assert inks[-1] == pytest.approx(0.9, abs=0.03)
+        if number < 2:
+            route = ColourRoute(standard_profile("srgb"), profile, INTENTS[number], True)
+            assert route.inks(np.zeros((1, 3)))[0, 0] == pytest.approx(0.9, abs=0.04)
 
 
 @pytest.mark.parametrize(("names", "most"), [(tuple("CMYK"), 4), (tuple("ABCDEF"), 4), (tuple("ABC"), 3)])  # fmt: skip

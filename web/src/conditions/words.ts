@@ -26,7 +26,8 @@ export function inksOf(profile: Profile): string {
     return SPACES[profile.colour_space] ?? profile.colour_space;
   const short = names.filter((n) => n.length === 1).join(" ");
   const rest = names.filter((n) => n.length > 1);
-  return `${names.length} inks: ${[short, ...rest].filter(Boolean).join(", ")}`;
+  const many = names.length === 1 ? "1 ink" : `${names.length} inks`;
+  return `${many}: ${[short, ...rest].filter(Boolean).join(", ")}`;
 }
 
 /** What can be changed of a condition, as the form holds it. */
