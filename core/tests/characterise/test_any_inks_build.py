@@ -156,7 +156,12 @@ def test_one_ink_is_built_from_its_ramp(name, called) -> None:
     head = f'INK_NAMES "{name}"\nBEGIN_DATA_FORMAT\n1CLR_1 LAB_L LAB_A LAB_B\nEND_DATA_FORMAT'
     data = characterisation_from_text(f"{head}\nBEGIN_DATA\n{rows}\nEND_DATA\n")
     assert data.names == (called,)
-    profile = Profile(build_profile(data, InkRules(tac=90), BuildSettings(size="small")).data)
+    steps: list[float] = []
+    made = build_profile(data, InkRules(tac=90), BuildSettings(size="small"), progress=steps.append)
+    assert steps == sorted(steps)
+    assert len(set(steps)) == len(steps) > 5
+    assert steps[-1] == 1
+    profile = Profile(made.data)
     assert (profile.colour_space, profile.channels, ink_names(profile)) == ("1CLR", 1, (called,))
     printed = lab_of_device(profile, share[:, None], intent="absolute")
     assert delta_e_2000(printed, lab).max() < 1.5

@@ -19,6 +19,7 @@ from plinto_core.document import (
 from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.rules.checks import CHECKS, checks_as_data
 from plinto_core.document.walking import second_pair
+from plinto_core.document.walking.watch import Sighting
 from plinto_core.errors import BadRecipe
 
 MIXED, ALONE = "0.5 0.5 0 0 K", "0 0 0 1 K"
@@ -401,3 +402,13 @@ def test_a_check_stands_once_and_all_are_offered() -> None:
     offered = checks_as_data()
     assert [o["what"] for o in offered] == list(CHECKS)
     assert all(o["low"] <= o["start"] <= o["high"] for o in offered if o["start"] is not None)
+
+
+@pytest.mark.parametrize(("most", "worst"), [(False, 2), (True, 9)])
+def test_the_worst_of_all_is_said_in_whatever_order_it_is_met(most, worst) -> None:
+    for values in ((2, 5, 9), (9, 5, 2), (5, 9, 2), (5, 2, 9)):
+        seen = Sighting("hairlines", 1)
+        for value in values:
+            seen.add(2, value, None, most=most)
+        seen.add(1, None, (0, 0, 1, 1), most=most)
+        assert (seen.worst, seen.count, seen.boxes) == (worst, 7, [(0, 0, 1, 1)])

@@ -289,3 +289,13 @@ def test_resources_that_end_early_name_nothing(tmp_path, length) -> None:
         # What is left of the name is taken, where any of it is.
         wanted = "Gold"[: max(0, length - 13)] or "channel 4"
         assert opened.facts.extra_channels == (wanted,)
+
+
+def test_one_strip_of_as_many_rows_as_a_number_holds(tmp_path) -> None:
+    """2**32 - 1 rows a strip, which is what a file without the entry means: the whole picture."""
+    data = RNG.integers(0, 256, (9, 7, 3)).astype(np.uint8)
+    tifffile.imwrite(tmp_path / "a.tif", data, photometric="rgb", compression="zlib", rowsperstrip=9, metadata=None)  # fmt: skip
+    with tifffile.TiffFile(tmp_path / "a.tif", mode="r+b") as file:
+        file.pages[0].tags[278].overwrite(2**32 - 1, dtype="I")
+    found, _ = read(tmp_path / "a.tif")
+    assert np.array_equal(found, data)
