@@ -435,3 +435,54 @@ def test_a_difference_has_two_steps(client, typed, press, one) -> None:
     assert answer.status_code == 400
     assert "two steps" in answer.json()["title"]
     assert followed(client, steps, list=typed["id"]).status_code == 200
+
+
+def rows_of(client, kept: dict) -> list[list[str]]:
+    """Name and values of every row, as the list goes out."""
+    data = client.get(f"/api/swatch-lists/{kept['id']}/file?form=csv").content.decode()
+    return list(csv.reader(io.StringIO(data)))[1:]
+
+
+def test_rows_are_changed_taken_out_and_added_in_one_go(client, typed) -> None:
+    at = f"/api/swatch-lists/{typed['id']}"
+    asked = {
+        "name": "  Two   words ", "digest": typed["digest"], "remove": [0, 3], "add": "sky 70 -10 -30",
+        "put": [{"row": 1, "name": "moss"}, {"row": 2, "values": [9, 1, 2]}, {"row": 3, "name": "gone"}],
+    }  # fmt: skip
+    found = client.patch(at, asked, format="json")
+    assert found.status_code == 200, found.content
+    assert (found.json()["name"], found.json()["count"]) == ("Two words", 3)
+    assert rows_of(client, typed) == [["moss", "45", "-40", "35"], ["night", "9", "1", "2"], ["sky", "70", "-10", "-30"]]  # fmt: skip
+    # The colours are others now: places seen before stand elsewhere.
+    for late in ({"remove": [0]}, {"put": [{"row": 0, "name": "x"}]}):
+        assert (
+            client.patch(at, {**late, "digest": typed["digest"]}, format="json").status_code == 409
+        )
+        assert client.patch(at, late, format="json").status_code == 409
+    now = found.json()["digest"]
+    for wrong in (
+        {"remove": [3], "digest": now}, {"remove": [-1], "digest": now}, {"put": [{"row": 3, "name": "x"}], "digest": now},
+        {"put": [{"row": 0, "values": [1, 2]}], "digest": now}, {"add": "x,C,M,Y,K\na,1,2,3,4"}, {}, {"remove": [0, 1, 2], "digest": now},
+    ):  # fmt: skip
+        assert client.patch(at, wrong, format="json").status_code == 400, wrong
+    assert len(rows_of(client, typed)) == 3
+    assert client.patch(at, {"name": "N" * 200}, format="json").json()["digest"] == now
+    copied = client.post(f"{at}/copy").json()
+    assert (copied["name"], copied["digest"], copied["count"]) == ("N" * 190 + ", copy", now, 3)
+
+
+def test_a_colour_that_is_changed_is_no_longer_that_of_its_place(client, job) -> None:
+    asked = {"job": job["id"], "left": 10, "top": 10, "width": 80, "height": 60, "columns": 2, "rows": 1, "mark": 5}  # fmt: skip
+    kept = client.post("/api/swatch-lists/sampled", asked, format="json").json()
+    first, second = rows_of(client, kept)
+    assert all(first[-2:])
+    values = [float(v) for v in first[1:-2]]
+    at, digest = f"/api/swatch-lists/{kept['id']}", kept["digest"]
+    same = client.patch(at, {"digest": digest, "put": [{"row": 0, "values": values, "name": "again"}]}, format="json").json()  # fmt: skip
+    assert rows_of(client, kept)[0][-2:] == first[-2:]
+    moved = {"digest": same["digest"], "put": [{"row": 0, "values": [values[0] + 0.02, *values[1:]]}]}  # fmt: skip
+    assert client.patch(at, moved, format="json").status_code == 200
+    assert [r[-2:] for r in rows_of(client, kept)] == [["", ""], second[-2:]]
+    assert client.patch(at, {"add": "more " + " ".join(first[1:-2])}, format="json").status_code == 200  # fmt: skip
+    assert len({len(r) for r in rows_of(client, kept)}) == 1
+    assert len(rows_of(client, kept)[0]) == len(first) - 2

@@ -11,12 +11,13 @@ from any_inks import RGB, SEVEN, SIX, truth
 from plinto_core.characterise import BuildSettings, build_profile, neugebauer
 from plinto_core.characterise.neugebauer import fit_neugebauer
 from plinto_core.characterise.verify import inks_within
-from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadMeasurement, BadRecipe
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names, parse_clrt
 from plinto_core.icc.spaces import INTENTS
+from plinto_core.icc.values import parse_xyz
 from plinto_core.inks.rules import InkRules
 from plinto_core.measurement.characterisation import (
     characterisation_from_text,
@@ -162,6 +163,10 @@ def test_one_ink_is_built_from_its_ramp(name, called) -> None:
     assert len(set(steps)) == len(steps) > 5
     assert steps[-1] == 1
     profile = Profile(made.data)
+    # A black of the medium is stated in version 2 only.
+    assert XYZ_to_Lab(parse_xyz(profile.raw("bkpt")))[0] == pytest.approx([29.5, 0, 0], abs=1.5)
+    fourth = build_profile(data, InkRules(tac=90), BuildSettings(size="small", version=4)).data
+    assert "bkpt" not in Profile(fourth)
     assert (profile.colour_space, profile.channels, ink_names(profile)) == ("1CLR", 1, (called,))
     printed = lab_of_device(profile, share[:, None], intent="absolute")
     assert delta_e_2000(printed, lab).max() < 1.5

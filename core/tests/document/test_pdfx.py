@@ -15,6 +15,7 @@ from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.claims import end_claims
 from plinto_core.document.pdfx.marking import mark
 from plinto_core.document.pdfx.parts import _head_and_tail, box_of_page
+from plinto_core.document.pdfx.uses import _looks
 from plinto_core.document.rules.standards import EDITIONS, STANDARDS
 from plinto_core.document.runs.run import save_checked
 from plinto_core.errors import BadDocument
@@ -269,3 +270,14 @@ def test_claims_that_are_taken_back_leave_all_else_as_it_was(tmp_path) -> None:
             }  # fmt: skip
         assert {k: str(v) for k, v in pdf.docinfo.items()} == {"/Title": "Another title"}
         assert end_claims(pdf) == []
+
+
+def test_appearances_of_annotations_are_looked_at(pdf) -> None:
+    one, on, off = (pdf.make_indirect(pikepdf.Stream(pdf, b"")) for _ in range(3))
+    many = pikepdf.Dictionary(AP=pikepdf.Dictionary(N=pikepdf.Dictionary(On=on, Off=off)))
+    bare = [pikepdf.Dictionary(), pikepdf.Dictionary(AP=pikepdf.Dictionary()), 7]
+    single = pikepdf.Dictionary(AP=pikepdf.Dictionary(N=one, D=off))
+    found = _looks(pikepdf.Dictionary(Annots=pikepdf.Array([single, *bare, many])))
+    assert sorted(look.objgen for look in found) == sorted(s.objgen for s in (one, on, off))
+    assert list(_looks(pikepdf.Dictionary())) == []
+    assert list(_looks(pikepdf.Dictionary(Annots=7))) == []

@@ -19,7 +19,7 @@ from plinto_core.document import (
 from plinto_core.document.preflight.notes import write_notes
 from plinto_core.document.rules.checks import CHECKS, checks_as_data
 from plinto_core.document.walking import second_pair
-from plinto_core.document.walking.watch import Sighting
+from plinto_core.document.walking.watch import Sighting, Watch
 from plinto_core.errors import BadRecipe
 
 MIXED, ALONE = "0.5 0.5 0 0 K", "0 0 0 1 K"
@@ -402,6 +402,19 @@ def test_a_check_stands_once_and_all_are_offered() -> None:
     offered = checks_as_data()
     assert [o["what"] for o in offered] == list(CHECKS)
     assert all(o["low"] <= o["start"] <= o["high"] for o in offered if o["start"] is not None)
+
+
+def test_what_was_seen_on_a_page_is_told_and_taken_in_by_page() -> None:
+    policy = parse_policy({"destination": "press", "rules": [{"action": "convert"}], "checks": [{"what": "hairlines"}, {"what": "fonts"}]})  # fmt: skip
+    one, other = Watch(policy.checks), Watch(policy.checks)
+    for page in (1, 2, 3):
+        one._at("hairlines", page).add(page, 0.1 * page, None)
+    one._at("fonts", 2).words["Helvetica"] = None
+    told = one.of_page(2)
+    assert [(s.check, s.page, s.count) for s in told] == [("hairlines", 2, 2), ("fonts", 2, 0)]
+    other.take(told)
+    assert list(other.seen) == [("hairlines", 2), ("fonts", 2)]
+    assert one.of_page(4) == []
 
 
 @pytest.mark.parametrize(("most", "worst"), [(False, 2), (True, 9)])
