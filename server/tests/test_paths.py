@@ -472,7 +472,7 @@ def test_rows_are_changed_taken_out_and_added_in_one_go(client, typed) -> None:
 
 
 def test_a_colour_that_is_changed_is_no_longer_that_of_its_place(client, job) -> None:
-    asked = {"job": job["id"], "left": 10, "top": 10, "width": 80, "height": 60, "columns": 2, "rows": 1, "mark": 5}  # fmt: skip
+    asked = {"job": job["id"], "x": 10, "y": 10, "width": 80, "height": 60, "columns": 2, "rows": 1, "mark": 5}  # fmt: skip
     kept = client.post("/api/swatch-lists/sampled", asked, format="json").json()
     first, second = rows_of(client, kept)
     assert all(first[-2:])

@@ -104,11 +104,14 @@ def test_a_document_is_brought_to_inks_and_printed(client, medium, atlas) -> Non
     assert client.get(f"/api/prints/{pk}/../../secret-key").status_code in (404, 409)
 
 
-def test_a_delivery_is_printed_as_it_is(client, medium, job) -> None:
+def test_a_delivery_is_printed_as_it_is(client, medium, job, atlas) -> None:
     path = f"/api/destinations/{job['destinations'][0]['id']}/deliveries"
     run = client.post(path).json()["id"]
     assert client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json").status_code == 409  # fmt: skip
     work_off()
+    for neither in ({}, {"delivery": run, "document": atlas["id"]}):
+        wrong = client.post("/api/prints", {"medium": medium()["id"], **neither}, format="json")
+        assert (wrong.status_code, "Name a document or a delivery" in str(wrong.json())) == (400, True)  # fmt: skip
     sent = client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json")
     assert sent.status_code == 201, sent.content
     work_off()

@@ -10,6 +10,7 @@ import pytest
 from rest_framework.test import APIClient
 
 from pathing import followed, path
+from plinto_server.apps.conditions.models import PrintingCondition
 
 
 def kept_link(client, conditions, **options):
@@ -121,6 +122,11 @@ def test_named_ink_rules_are_a_step_and_their_saving_is_said(
     chart = {"kind": "chart", "profile": press.profile.sha256, "count": 4}
     made = client.post("/api/swatch-lists/ready", chart, format="json").json()
     steps = path(f"condition:{press.pk}", f"inks:{press.pk}/{kept['id']}")
+    named = {"name": "Anew", **path(f"inks:{press.pk}/{kept['id']}")}
+    assert client.post("/api/colour-paths", named, format="json").status_code == 201
+    for condition in PrintingCondition.objects.all()[:3]:
+        leans = [u["name"] for u in client.get(f"/api/conditions/{condition.pk}/uses").json()]
+        assert ("Anew" in leans) == (condition.pk == press.pk)
     found = followed(client, steps, list=made["id"], first=0, second=1).json()
     assert found["steps"][1]["name"] == "Sheetfed coated by Much black"
     ink = found["ink"]
