@@ -425,3 +425,13 @@ def test_the_worst_of_all_is_said_in_whatever_order_it_is_met(most, worst) -> No
             seen.add(2, value, None, most=most)
         seen.add(1, None, (0, 0, 1, 1), most=most)
         assert (seen.worst, seen.count, seen.boxes) == (worst, 7, [(0, 0, 1, 1)])
+
+
+@pytest.mark.parametrize("side", range(4))
+def test_bleed_is_that_of_the_side_with_the_least(found, paper, side) -> None:
+    """Eleven points on three sides and three on one: 1.1 mm."""
+    trim, bleed = [40.0, 30.0, 180.0, 90.0], [29.0, 19.0, 191.0, 101.0]
+    bleed[side] = trim[side] + (-3, -3, 3, 3)[side]
+    paper.page.obj["/MediaBox"] = [0, 0, 300, 200]
+    paper.page.obj["/TrimBox"], paper.page.obj["/BleedBox"] = trim, bleed
+    assert found("bleed", "0 g 0 0 9 9 re f").text == "Bleed of 1.1 mm."

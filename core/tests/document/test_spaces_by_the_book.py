@@ -188,6 +188,14 @@ def test_keys_tell_spaces_apart(pdf) -> None:
     assert len(set(keys)) == len(keys)
 
 
+def test_without_a_white_it_is_that_of_the_connection_space() -> None:
+    for name, count in ((Name.CalGray, 1), (Name.CalRGB, 3)):
+        bare = read_space(Array([name, Dictionary()]))
+        said = read_space(Array([name, Dictionary(WhitePoint=[0.9642, 1, 0.8249])]))
+        values = np.array([[0.2] * count, [1.0] * count])
+        assert calibrated_XYZ(bare, values) == pytest.approx(calibrated_XYZ(said, values))
+
+
 def test_calibrated_colours_are_linear_light_from_white_to_white() -> None:
     grey = read_space(Array([Name.CalGray, Dictionary(WhitePoint=[0.95, 1, 1.09], Gamma=2)]))
     d50 = np.array([0.9642, 1, 0.8249])

@@ -182,3 +182,18 @@ def test_one_profile_is_looked_at_once(coated) -> None:
     assert isinstance(absolute, GamutBody)
     # The paper itself, L* 95.3, is the lightest that prints.
     assert absolute.vertices[..., 0].max() == pytest.approx(95.3, abs=0.3)
+
+
+@pytest.mark.parametrize("inks", [1, 2, 3, 4, 6])
+@pytest.mark.parametrize("share", [0.4, 0.8, 1.0])
+def test_sheets_keep_the_limits_and_lie_on_the_plane_of_the_total(inks, share) -> None:
+    limits = np.linspace(1.0, 0.6, inks)
+    tac = share * limits.sum()
+    sheets = device_sheets(limits, tac)
+    assert sheets.min() >= -1e-12
+    assert (sheets <= limits + 1e-12).all()
+    totals = sheets.sum(axis=-1)
+    assert totals.max() == pytest.approx(tac)
+    if inks > 2 and share < 1:
+        # A sheet for each ink that fills up what the others leave.
+        assert (np.abs(totals - tac) < 1e-9).mean() > 0.03

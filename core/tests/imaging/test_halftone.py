@@ -109,7 +109,10 @@ def test_mirror_and_negative_films(tmp_path) -> None:
 
 
 def test_pdf_films_have_a_named_page_for_every_plate(tmp_path) -> None:
-    write_films(tmp_path / "films.pdf", films(RULES), RULES, "PDF", lambda share: None)
+    shares: list[float] = []
+    write_films(tmp_path / "films.pdf", films(RULES), RULES, "PDF", shares.append)
+    count = len(films(RULES).names)
+    assert shares[-count:] == [(i + 1) / count for i in range(count)]
     with pikepdf.open(tmp_path / "films.pdf") as pdf:
         assert len(pdf.pages) == 4
         with pdf.open_outline() as outline:

@@ -233,6 +233,8 @@ def test_entities_of_a_cxf_are_not_expanded() -> None:
 
 
 def test_what_is_written_is_well_formed_and_in_its_namespace() -> None:
+    start = write_swatches(swatches("Lab ", np.zeros((1, 3)), ["a"]), "cxf").split(b"\n")[0]
+    assert start.replace(b"'", b'"') == b'<?xml version="1.0" encoding="UTF-8"?>'
     data = write_swatches(swatches("Lab ", SPACES["Lab "], title="bad \x01 sign"), "cxf")
     root = etree.fromstring(data)
     assert root.tag == f"{{{NAMESPACE}}}CxF"

@@ -194,11 +194,8 @@ class Uses:
             self._use(self.forms, "form", found, resources)
 
     def _form(self, form: Any, resources: Any, state: _State, depth: int) -> None:
-        if not isinstance(form, pikepdf.Stream) or form.objgen in self._walked:
-            return
-        if depth > _DEEPEST:
-            # What lies deeper is not looked at, and cannot be said to keep anything.
-            self.damaged.setdefault(self._page)
+        # What lies deeper is said by the walk of the colours, which ends at the same depth.
+        if not isinstance(form, pikepdf.Stream) or depth > _DEEPEST or form.objgen in self._walked:
             return
         self._walked.add(form.objgen)
         own = form.get("/Resources", resources)
