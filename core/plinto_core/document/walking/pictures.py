@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 import zlib
-from dataclasses import dataclass, field
 from itertools import chain
 from typing import TYPE_CHECKING, Any
 
@@ -18,7 +17,6 @@ from plinto_core.arrays import Pixels
 from plinto_core.document.pdf.copies import MOST_VARIANTS, Original
 from plinto_core.document.pdf.images import (
     KEPT_KEYS,
-    ImageFacts,
     as_jpeg,
     decoded,
     image_facts,
@@ -36,12 +34,12 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.matte import has_matte, take_matte_off, without_matte
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import State, box_of
-from plinto_core.document.pdf.transfer import Transfer
 from plinto_core.document.rules.painting import HELD, NOT_TRANSFERRED
 from plinto_core.document.rules.policy import ImagesOf, Rule
 from plinto_core.document.walking.few_tones import put_in_palette
 from plinto_core.document.walking.picture_figures import mean_colour, most_ink
 from plinto_core.document.walking.resources import keep_meaning
+from plinto_core.document.walking.seen_picture import SeenPicture, is_line_art, kind_of
 from plinto_core.errors import CoreError, NotSupported, PolicyStop
 from plinto_core.words import say
 
@@ -60,37 +58,9 @@ _Made = tuple[Pixels, Any]
 """Pixels, and the space they are in."""
 
 
-@dataclass
-class _Seen:
-    image: Any
-    resources: Any
-    facts: ImageFacts
-    rule: Rule
-    intent: str
-    page: int = 0
-    layers: tuple[str, ...] = ()
-    transfer: Transfer | None = None
-    items: list[Item] = field(default_factory=list)
-    over: bool | None = None
-    """Whether a pixel is over the TAC, None where it was not looked at."""
-
-    @property
-    def least_ppi(self) -> float:
-        return min((i.ppi for i in self.items if i.ppi), default=math.inf)
-
-
-def _is_line_art(facts: ImageFacts) -> bool:
-    return facts.bits == 1 and facts.space is not None and facts.space.channels == 1
-
-
 def _bits(image: Pixels) -> bytes:
     """(height, width) 0 or 1, packed by rows."""
     return zlib.compress(np.packbits(image, axis=1).tobytes(), 9)
-
-
-def kind_of(facts: ImageFacts) -> str:
-    """What rules know an image as: line art is of one bit a pixel."""
-    return "line art" if facts.bits == 1 else "images"
 
 
 class Pictures:
@@ -99,7 +69,7 @@ class Pictures:
 
     def __init__(self, walk: DocumentWalk) -> None:
         self.walk = walk
-        self._seen: dict[tuple[int, int], dict[_Way, _Seen]] = {}
+        self._seen: dict[tuple[int, int], dict[_Way, SeenPicture]] = {}
         self._loose = 0
         self.growth = 0
         """by how many bytes the images of a dry run would become larger"""
@@ -126,8 +96,8 @@ class Pictures:
         return known.image, self._changes(known)
 
     def _known(
-        self, image: Any, resources: Any, state: State, ways: dict[_Way, _Seen]
-    ) -> _Seen | None:
+        self, image: Any, resources: Any, state: State, ways: dict[_Way, SeenPicture]
+    ) -> SeenPicture | None:
         """An image as it is printed here, put among the ways that it is; None for a stencil, or for what
         cannot be read."""
         walk, painter = self.walk, self.walk.painter
@@ -151,7 +121,7 @@ class Pictures:
         if way in ways or len(ways) >= MOST_VARIANTS:
             return ways.get(way, first)
         own = Original.of(image).copy(walk.pdf) if ways and walk.apply else image
-        ways[way] = known = _Seen(
+        ways[way] = known = SeenPicture(
             own,
             resources,
             facts,
@@ -165,7 +135,7 @@ class Pictures:
             keep_meaning(painter, own, resources)
         return known
 
-    def _item(self, seen: _Seen, state: State) -> Item:
+    def _item(self, seen: SeenPicture, state: State) -> Item:
         facts, painter = seen.facts, self.walk.painter
         space = facts.space
         assert space is not None
@@ -194,7 +164,7 @@ class Pictures:
         item.notes += self._treatment(seen).resolution.notes(item.ppi)
         return item
 
-    def _changes(self, seen: _Seen) -> bool:
+    def _changes(self, seen: SeenPicture) -> bool:
         assert seen.facts.space is not None
         if (
             self.walk.painter.changes(seen.facts.space, kind_of(seen.facts))
@@ -203,7 +173,7 @@ class Pictures:
             return True
         return self._held(seen)
 
-    def _held(self, seen: _Seen, pixels: Pixels | None = None) -> bool:
+    def _held(self, seen: SeenPicture, pixels: Pixels | None = None) -> bool:
         """Whether an image is left, but has pixels over the TAC that are brought within it."""
         space, painter = seen.facts.space, self.walk.painter
         assert space is not None
@@ -217,7 +187,7 @@ class Pictures:
                 return False
         return seen.over
 
-    def _inks(self, seen: _Seen, pixels: Pixels | None) -> np.ndarray:
+    def _inks(self, seen: SeenPicture, pixels: Pixels | None) -> np.ndarray:
         """(1, 4) the inks of the pixel with the most of them, or of the used palette's entries."""
         space = seen.facts.space
         assert space is not None
@@ -234,7 +204,7 @@ class Pictures:
         most = int(fullest.sum(axis=1, dtype=np.uint32).argmax())
         return np.asarray(fullest[most : most + 1] / float(np.iinfo(flat.dtype).max))
 
-    def _share(self, seen: _Seen) -> float:
+    def _share(self, seen: SeenPicture) -> float:
         """By how much an image is reduced, 1 for not at all."""
         limits = self._treatment(seen).resolution
         if (
@@ -246,7 +216,7 @@ class Pictures:
         assert seen.facts.space is not None
         if seen.facts.masked == "colour key":
             return 1.0
-        if not _is_line_art(seen.facts) and (
+        if not is_line_art(seen.facts) and (
             seen.facts.space.label == "Indexed" or seen.facts.bits < 8
         ):
             return 1.0
@@ -269,7 +239,7 @@ class Pictures:
                 self.walk.found.count(item)
             self.walk.painter.transfer = None
 
-    def _finish(self, seen: _Seen) -> None:
+    def _finish(self, seen: SeenPicture) -> None:
         space = seen.facts.space
         assert space is not None
         share = self._share(seen)
@@ -289,7 +259,7 @@ class Pictures:
             self.growth += self._growth(seen, pixels, share)
         if not self.walk.apply or not self._changes(seen):
             return
-        line_art = _is_line_art(seen.facts)
+        line_art = is_line_art(seen.facts)
         if (share == 1 or line_art) and seen.facts.bits < 8 and space.channels == 1 and not matte:
             if self.walk.painter.changes(space, kind_of(seen.facts)) and not self._same_black(seen):
                 put_in_palette(self.walk, seen.image, seen.facts, seen.rule, seen.intent)
@@ -307,7 +277,7 @@ class Pictures:
         if matte:
             take_matte_off(self.walk.pdf, seen.image)
 
-    def _result(self, seen: _Seen, pixels: Pixels) -> _Made:
+    def _result(self, seen: SeenPicture, pixels: Pixels) -> _Made:
         """The image's new pixels and the space they are in."""
         painter, space, rule = self.walk.painter, seen.facts.space, seen.rule
         assert space is not None
@@ -329,7 +299,7 @@ class Pictures:
         return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
     def _replace(
-        self, seen: _Seen, pixels: Pixels, shown: np.ndarray | None, done: _Made | None
+        self, seen: SeenPicture, pixels: Pixels, shown: np.ndarray | None, done: _Made | None
     ) -> None:
         """Convert an image, where that is not `done` yet, and write it in the place of the old one."""
         image = seen.image
@@ -367,10 +337,10 @@ class Pictures:
         if shown is not None:
             image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
 
-    def _growth(self, seen: _Seen, pixels: Pixels, share: float) -> int:
+    def _growth(self, seen: SeenPicture, pixels: Pixels, share: float) -> int:
         """How many bytes larger an image would become, by what some bands of its rows are packed to."""
         few = seen.facts.bits < 8 and pixels.shape[2] == 1
-        if share < 1 and _is_line_art(seen.facts):
+        if share < 1 and is_line_art(seen.facts):
             return self._thinner(seen, pixels, share)
         if not self._changes(seen) or (share == 1 and (few or self._same_black(seen))):
             return 0
@@ -387,30 +357,30 @@ class Pictures:
         before = len(seen.image.read_raw_bytes())
         return int(round(large / weight * height) - before)
 
-    def _treatment(self, seen: _Seen) -> ImagesOf:
+    def _treatment(self, seen: SeenPicture) -> ImagesOf:
         """How images of this kind are reduced and packed."""
         space = seen.facts.space
         grey = space is not None and space.colour.family == "grey"
-        kind = "line art" if _is_line_art(seen.facts) else "grey" if grey else "colour"
+        kind = "line art" if is_line_art(seen.facts) else "grey" if grey else "colour"
         return self.walk.painter.policy.images_of(kind)
 
-    def _quality(self, seen: _Seen) -> int | None:
+    def _quality(self, seen: SeenPicture) -> int | None:
         """Of JPEG, None where images are packed without loss."""
         compression = self._treatment(seen).compression
         return compression.quality if compression.kind == "jpeg" else None
 
-    def _thin_out(self, seen: _Seen, samples: Pixels, share: float) -> None:
+    def _thin_out(self, seen: SeenPicture, samples: Pixels, share: float) -> None:
         """Line art with fewer pixels: black or white by what covers more of each."""
         bits = thinned(samples, share)
         seen.image["/Width"], seen.image["/Height"] = bits.shape[1], bits.shape[0]
         seen.image.write(_bits(bits), filter=pikepdf.Name.FlateDecode)
 
-    def _thinner(self, seen: _Seen, samples: Pixels, share: float) -> int:
+    def _thinner(self, seen: SeenPicture, samples: Pixels, share: float) -> int:
         """How many bytes larger it is then."""
         before = len(seen.image.read_raw_bytes())
         return len(_bits(thinned(samples, share))) - before
 
-    def _same_black(self, seen: _Seen) -> bool:
+    def _same_black(self, seen: SeenPicture) -> bool:
         """Whether an image is to become black alone and is it already: bare grey, to the bit."""
         space = seen.facts.space
         assert space is not None
@@ -422,7 +392,7 @@ class Pictures:
         same = rule.to_black and rule.transfer is None
         return same and mapper.black_ink is not None and mapper.solid >= 1
 
-    def _palette(self, seen: _Seen, samples: Pixels, share: float) -> None:
+    def _palette(self, seen: SeenPicture, samples: Pixels, share: float) -> None:
         """An indexed image keeps its pixels; its palette is converted."""
         space, rule = seen.facts.space, seen.rule
         assert space is not None
@@ -473,7 +443,7 @@ class Pictures:
             ]
         )
 
-    def _describe(self, seen: _Seen, pixels: Pixels, share: float) -> _Made | None:
+    def _describe(self, seen: SeenPicture, pixels: Pixels, share: float) -> _Made | None:
         """Mean colour and highest total before and after, on a sample of the pixels; returns the image as
         it is after, where the sample was all of it."""
         space, painter = seen.facts.space, self.walk.painter
