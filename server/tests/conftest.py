@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 import tifffile
 from django.contrib.auth import get_user_model
+from django.db import connection
 from django.test import override_settings
 from rest_framework.test import APIClient
 
@@ -44,6 +45,21 @@ def profile_bytes() -> dict[str, bytes]:
         settings = BuildSettings(size="small", description=condition.name)
         found[condition.key] = build_profile(Characterisation(chart, xyz), rules, settings).data
     return found
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup, django_db_blocker) -> None:
+    """Rows of every table begin at numbers of their own, so that nothing passes by taking one table's row
+    for another's, or by counting on the first row's being 1."""
+    with django_db_blocker.unblock(), connection.cursor() as cursor:
+        cursor.execute("SELECT name FROM sqlite_master WHERE sql LIKE '%AUTOINCREMENT%' ORDER BY 1")
+        for i, (table,) in enumerate(cursor.fetchall()):
+            # 137: more rows than any test makes; tables filled by migrations keep theirs
+            cursor.execute("DELETE FROM sqlite_sequence WHERE name = %s", [table])
+            first = 1000 + 137 * i
+            cursor.execute(
+                "INSERT INTO sqlite_sequence (name, seq) VALUES (%s, %s)", [table, first]
+            )
 
 
 @pytest.fixture(autouse=True)

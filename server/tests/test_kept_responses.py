@@ -6,6 +6,7 @@ from __future__ import annotations
 import base64
 import io
 import json
+import re
 from pathlib import Path
 from typing import Any
 
@@ -102,8 +103,8 @@ def steady(found: Any) -> Any:
         return [row[::10] for row in found[::20]]
     if isinstance(found, list):
         return [steady(v) for v in found]
-    if isinstance(found, str) and found.partition(":")[2].isdigit():
-        return found.partition(":")[0]
+    if isinstance(found, str) and (numbered := re.fullmatch(r"(.*)[:/]\d+", found)):
+        return numbered[1]
     if isinstance(found, str) and (found.startswith("/api/") or len(found) == 64):
         return "address or hash"
     return found
