@@ -55,6 +55,19 @@ def test_limits_and_defaults_of_models() -> None:
     as_kept("models", dict(sorted(kept.items())), abs=0)
 
 
+def test_what_comes_in_has_no_number_that_is_not_finite() -> None:
+    """JSON of other programs knows NaN and Infinity; no figure can be made of them."""
+    loose = {
+        f"{one.__module__}.{one.__qualname__}"
+        for one in _classes()
+        if issubclass(one, BaseModel)
+        and one.model_config.get("extra") == "forbid"
+        and one.model_config.get("allow_inf_nan") is not False
+        and "number" in str(one.model_json_schema())
+    }
+    assert loose == set()
+
+
 def test_defaults_of_records() -> None:
     """Records made without a value have the one that was decided; those that are shared do not change."""
     kept = {}

@@ -27,6 +27,7 @@ from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.work import running as services
 from plinto_server.apps.work.running import work
+from uploading import upload
 
 
 @pytest.fixture
@@ -161,6 +162,24 @@ def test_the_check_names_surprises_and_the_next_file(client, destination) -> Non
     assert {"negative", "negative-profile"} <= {f["code"] for f in found["findings"]}
     said = {f["text"]["code"]: f["text"]["text"] for f in found["findings"]}
     assert said["recipes.negative"] == "The file is a negative; it cannot be judged by eye."
+
+
+@pytest.mark.parametrize(
+    ("profile", "source", "found"),
+    [(None, None, True), (None, "srgb", True), (None, "oprgb", False), ("oprgb", "srgb", False)],
+)
+def test_a_source_that_nobody_stated_is_said(client, conditions, profile, source, found) -> None:
+    data = io.BytesIO()
+    embedded = {"iccprofile": standard_profile(profile).data} if profile else {}
+    tifffile.imwrite(data, np.zeros((8, 8, 3), np.uint8), photometric="rgb", **embedded)
+    body = {
+        "artwork": upload(client, data.getvalue()).json()["id"],
+        "conditions": [conditions[0].pk],
+    }
+    pk = client.post("/api/jobs", body, format="json").json()["destinations"][0]["id"]
+    changes = json.dumps({"source": source})
+    check = client.get(f"/api/destinations/{pk}/check", {"changes": changes}).json()
+    assert ("no-profile" in {f["code"] for f in check["findings"]}) is found
 
 
 def test_all_destinations_at_once(client, job, django_capture_on_commit_callbacks) -> None:

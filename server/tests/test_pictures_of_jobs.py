@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 
 import numpy as np
@@ -12,6 +13,7 @@ from plinto_core.colorimetry import delta_e_2000
 from plinto_core.transform.chain import convert, lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.deliveries.models import Run
+from plinto_server.apps.profiles.models import StoredProfile
 from uploading import upload
 from working import work_off
 
@@ -103,6 +105,30 @@ def test_it_can_be_written_in_another_space(client, destination, corrected, pict
         f"/api/destinations/{destination}/corrected", {"space": "0" * 64}, format="json"
     )
     assert refused.status_code == 400
+
+
+def test_the_space_that_came_inside_the_picture_is_there_again_where_it_was_removed(
+    client, conditions, django_capture_on_commit_callbacks
+) -> None:
+    own = bytearray(standard_profile("oprgb").data)
+    own[84:100] = bytes(16)
+    own[24:26] = (2021).to_bytes(2, "big")  # the year it was made: a profile nobody else has
+    file = io.BytesIO()
+    pixels = np.full((8, 8, 3), 128, np.uint8)
+    tifffile.imwrite(file, pixels, photometric="rgb", iccprofile=bytes(own))
+    body = {
+        "artwork": upload(client, file.getvalue()).json()["id"],
+        "conditions": [conditions[0].pk],
+    }
+    pk = client.post("/api/jobs", body, format="json").json()["destinations"][0]["id"]
+    held = StoredProfile.objects.filter(sha256=hashlib.sha256(own).hexdigest())
+    client.delete(f"/api/profiles/{held.get().pk}")
+    for space, holders in (("srgb", []), (None, ["ada"]), (None, ["ada"])):
+        asked = {"space": space} if space else {}
+        with django_capture_on_commit_callbacks(execute=True):
+            answer = client.post(f"/api/destinations/{pk}/corrected", asked, format="json")
+        assert answer.status_code == 201
+        assert list(held.get().holders.values_list("username", flat=True)) == holders
 
 
 def test_its_ticket_names_no_press_and_it_can_be_run_again(

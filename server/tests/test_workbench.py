@@ -16,6 +16,7 @@ from PIL import Image
 from plinto_core.recipes import parse_recipe
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.jobs.figures import printed_lab, small_picture
 from plinto_server.apps.jobs.links import path_of
 from plinto_server.apps.jobs.models import Destination
 from uploading import upload
@@ -299,6 +300,19 @@ def test_retargeting_adapts_and_the_results_compare(client, job, conditions, des
     assert again.status_code == 409
     against = get(client, destination, "against", other=made["id"])
     assert against["de00_mean"] > 0.5
+    assert against["de00_mean"] < against["de00_p95"] <= against["de00_max"]
+    first, second = (
+        printed_lab(path_of(d, parse_recipe(d.recipe)), *small_picture(d))
+        for d in (Destination.objects.get(pk=pk) for pk in (destination, made["id"]))
+    )
+    assert against["lightness"] == pytest.approx(second[:, 0].mean() - first[:, 0].mean(), abs=0.01)
+    chroma = [np.hypot(lab[:, 1], lab[:, 2]).mean() for lab in (first, second)]
+    assert against["chroma"] == pytest.approx(chroma[1] - chroma[0], abs=0.01)
+    back = get(client, made["id"], "against", other=destination)
+    assert back == {
+        **against, "names": against["names"][::-1],
+        "lightness": -against["lightness"], "chroma": -against["chroma"],
+    }  # fmt: skip
     assert get(client, destination, "against", other=destination)["de00_max"] == 0
     assert client.delete(f"/api/destinations/{made['id']}/notes").json()["notes"] == []
 

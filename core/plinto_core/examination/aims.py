@@ -42,16 +42,16 @@ _SEPARATORS = re.compile(r"[;\t]|\s*,\s*|\s+")
 _NEAR = 0.002
 """Tone value to which device values of measured patches count as equal."""
 
-Lightness = Annotated[float, Field(ge=0, le=110, allow_inf_nan=False)]
-Opponent = Annotated[float, Field(ge=-200, le=200, allow_inf_nan=False)]
+Lightness = Annotated[float, Field(ge=0, le=110)]
+Opponent = Annotated[float, Field(ge=-200, le=200)]
 Lab = tuple[Lightness, Opponent, Opponent]
 Tone = tuple[
-    Annotated[float, Field(gt=0, lt=100, allow_inf_nan=False)],
-    Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False)],
+    Annotated[float, Field(gt=0, lt=100)],
+    Annotated[float, Field(ge=-60, le=60)],
 ]
 Named = Annotated[str, Field(min_length=1, max_length=_LONGEST, pattern=r"^[^#\s][^\t\r\n;]*$")]
 """A colour or an ink, as a row can begin with it."""
-Distance = Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)]
+Distance = Annotated[float, Field(gt=0, le=50)]
 
 
 class Tolerances(BaseModel):
@@ -60,7 +60,7 @@ class Tolerances(BaseModel):
     None : not judged.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
     paper: Distance | None = None
     solids: Distance | None = None
@@ -76,7 +76,7 @@ class Aim(BaseModel):
     in points that they print with.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
     kind: Literal["aim"] = "aim"
     version: Literal[1] = 1

@@ -23,7 +23,7 @@ from plinto_core.examination.neutrals import _turns, neutrals, runs
 from plinto_core.examination.page import _drawn, examination_pdf
 from plinto_core.examination.reach import reaches, solid_lab
 from plinto_core.examination.report import colour_findings, examine
-from plinto_core.examination.tones import ink_tones
+from plinto_core.examination.tones import ink_tones, printed_tones
 from plinto_core.icc.parts import judge_part, parts_of
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.encoding import unit_to_lab
@@ -348,6 +348,15 @@ def test_tone_values_are_those_of_the_inks_own_stimulus(coated) -> None:
         value = Lab_to_XYZ(lab_of_device(coated, device))[:, which]
         expected = (value[0] - value) / (value[0] - value[-1]) * 100
         assert np.abs(np.array(tones.printed) - expected).max() < 0.02
+
+
+def test_an_unnamed_ink_is_read_where_its_solid_takes_most_away() -> None:
+    # X, Y, Z: the tint takes most of Y away, the solid of Z.
+    xyz = np.array([[90, 90, 90], [80, 60, 70], [60, 50, 10]]) / 100
+    asked = np.array([0, 0.5, 1])
+    assert printed_tones("Orange", xyz, asked) == pytest.approx([0, 0.25, 1])
+    assert printed_tones("C", xyz, asked) == pytest.approx([0, 1 / 3, 1])
+    assert printed_tones("Varnish", xyz[:1].repeat(3, axis=0), asked).tolist() == [0, 0.5, 1]
 
 
 def test_absolute_greys_take_the_paper_along(coated) -> None:

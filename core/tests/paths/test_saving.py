@@ -13,7 +13,7 @@ from plinto_core.icc import Profile
 from plinto_core.icc.check import check_profile
 from plinto_core.icc.metadata import parse_dictionary
 from plinto_core.paths.follow import follow
-from plinto_core.paths.saving import SavingOptions, save_path
+from plinto_core.paths.saving import GRIDS, SavingOptions, _size, save_path
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.cube import parse_cube
 from plinto_core.transform.direct import run_link
@@ -216,3 +216,13 @@ def test_what_is_made_is_said_in_a_sentence(between_presses) -> None:
     assert report.sentence.endswith(
         "black alone stays black alone, no more than 200 % of ink."
     ) or ("black alone stays black alone" in report.sentence and "200 %" in report.sentence)
+
+
+def test_tables_are_finer_the_fewer_inputs_they_have() -> None:
+    assert {n: _size(n, None) for n in GRIDS} == {1: 255, 3: 33, 4: 17, 5: 7, 6: 5}
+    for inputs, offered in GRIDS.items():
+        assert [_size(inputs, n) for n in offered] == list(offered)
+        with pytest.raises(BadInput, match=str(offered[0])):
+            _size(inputs, max(offered) + 1)
+    with pytest.raises(BadInput, match="7"):
+        _size(7, None)

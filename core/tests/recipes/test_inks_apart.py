@@ -63,6 +63,9 @@ def test_files_of_single_inks_hold_what_the_one_file_holds(
     run(profile, artwork, apart, delivery={**delivery, "apart": True})
     whole = tifffile.imread(together)
     with zipfile.ZipFile(apart) as archive:
+        # Readable by all, and the same bytes whenever it is made.
+        assert {e.external_attr >> 16 for e in archive.infolist()} == {0o644}
+        assert {e.date_time for e in archive.infolist()} == {(1980, 1, 1, 0, 0, 0)}
         names = archive.namelist()
         plates = [tifffile.imread(io.BytesIO(archive.read(n))) for n in names]
         first = tifffile.TiffFile(io.BytesIO(archive.read(names[0]))).pages[0]

@@ -68,6 +68,14 @@ def test_what_was_made_for_the_old_press_is_listed() -> None:
     assert notes[0].way == "attention"
 
 
+def test_regions_of_black_are_named_and_those_without_a_name_too() -> None:
+    region = {"region": {"corners": CORNERS}, "black": {"method": "none"}}
+    corrections = [{"name": "hull", **region}, {"lightness": 3}, region]
+    recipe = recipe_of(ink_rules={"tac": 240}, corrections=corrections)
+    _, notes = retarget(recipe, OFFSET, NEWS)
+    assert "Black of hull, a region is made again" in ways(notes, "attention")
+
+
 def test_mirror_and_ticket_follow_the_new_process() -> None:
     found, notes = retarget(recipe_of(), OFFSET, CLOTH)
     assert found.delivery.mirror

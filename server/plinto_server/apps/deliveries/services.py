@@ -16,7 +16,7 @@ from plinto_core.recipes.corrected import corrected_recipe
 from plinto_core.recipes.file_names import file_name
 from plinto_core.recipes.output import result_size
 from plinto_core.recipes.report import ConversionReport
-from plinto_core.recipes.sources import settle_extra_channels
+from plinto_core.recipes.sources import HOUSE_DEFAULTS, settle_extra_channels
 from plinto_core.recipes.ticket import PrintTicket, print_ticket
 from plinto_server import access, store
 from plinto_server.apps.conditions.services import facts_of
@@ -141,7 +141,7 @@ def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
         origin = source_of(artwork, recipe).origin
     except CoreError:
         origin = "none"
-    if recipe.source is not None and not facts["profile"] and recipe.source in ("srgb", "grey"):
+    if not facts["profile"] and recipe.source in HOUSE_DEFAULTS.values():
         origin = "house default"
     measured = destination.facts if recipe == parse_recipe(destination.recipe) else {}
     condition = facts_of(destination.condition)
