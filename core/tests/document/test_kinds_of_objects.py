@@ -121,6 +121,11 @@ def test_a_colour_in_a_space_of_its_own_comes_back_under_its_name(done, paper, c
     assert [c[1] for c in found] == ["k", "scn", "scn"]
     assert found[1][2] == pytest.approx((0.1, 0.9, 0.8, 0))
     assert found[2][2] == pytest.approx((0.2, 0.2, 0.2, 0))
+    _, found = done(
+        "/Press cs 0.1 0.9 0.8 0 scn " + text() + "0.2 0.2 0.2 0 scn " + AREA, rules,
+        sources={"CMYK": "press"},
+    )  # fmt: skip
+    assert [c[1] for c in found] == ["k", "scn"]
 
 
 def test_lines_are_told_apart_by_the_width_they_come_out_in(done) -> None:

@@ -8,7 +8,7 @@ import numpy as np
 import pikepdf
 import pytest
 import tifffile
-from handmade import linear_press
+from handmade import ink_profile, linear_press, linear_print
 
 from plinto_core.document import OutputPolicy
 from plinto_core.document import profiles_inside as inside
@@ -16,6 +16,8 @@ from plinto_core.document.profiles_inside import profiles_inside
 from plinto_core.document.views.picture_views import picture_plates
 from plinto_core.errors import BadProfile, CoreError, NotSupported, PolicyStop
 from plinto_core.icc import Profile
+from plinto_core.inks.editing import with_inks
+from plinto_core.inks.ink_set import InkRole
 from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -29,8 +31,15 @@ def plates(tmp_path, pixels, *rules, press="press", edge=800, resolution=(100, 5
     path = tmp_path / "a.tif"
     kind = "separated" if pixels.shape[2] == 4 else "rgb"
     tifffile.imwrite(path, pixels, photometric=kind, resolution=resolution, metadata=None, planarconfig="contig")  # fmt: skip
-    made = OutputPolicy.model_validate({"destination": press, "rules": list(rules), **policy})
-    return picture_plates(path, made, lambda n: PRESS if n == "press" else standard_profile(n), edge=edge)  # fmt: skip
+    onto = (
+        PRESS
+        if press == "press"
+        else press
+        if isinstance(press, Profile)
+        else standard_profile(press)
+    )
+    made = OutputPolicy.model_validate({"destination": "press", "rules": list(rules), **policy})
+    return picture_plates(path, made, lambda n: onto if n == "press" else standard_profile(n), edge=edge)  # fmt: skip
 
 
 @pytest.mark.parametrize("bits", [8, 16])
@@ -62,6 +71,30 @@ def test_what_stays_in_another_space_is_shown_as_it_would_print_and_said(tmp_pat
     converted = plates(tmp_path, RGB, {"action": "convert"})
     assert np.abs(left.ink.astype(int) - converted.ink).max() <= 2
     assert [n.code for n in left.notes] == ["document.spaces-left"]
+
+
+def five_inks() -> Profile:
+    """Orange beside the four, which are not its first: plates are found by their names."""
+    names, order = ["Orange", "K", "C", "M", "Y"], [2, 3, 4, 1]
+    made = ink_profile(
+        5,
+        lambda d: linear_print(d[:, order]) - d[:, :1] * [20, 0, 0],
+        lambda lab: np.zeros((len(lab), 5)),
+        grid=2, back_grid=2,
+    )  # fmt: skip
+    roles = [InkRole(role=r) for r in ("none", "black", "colour", "colour", "colour")]
+    return Profile(with_inks(made, names, roles))
+
+
+def test_cmyk_that_stays_goes_to_the_plates_of_its_names(tmp_path) -> None:
+    press = five_inks()
+    left = plates(tmp_path, CMYK, {"action": "leave"}, press=press)
+    assert left.names == ("Orange", "Black", "Cyan", "Magenta", "Yellow")
+    assert not left.ink[..., 0].any()
+    assert np.array_equal(left.ink[..., [2, 3, 4, 1]], CMYK)
+    assert left.notes == ()
+    colour = plates(tmp_path, RGB, {"action": "leave"}, press=press)
+    assert [n.code for n in colour.notes] == ["document.spaces-left"]
 
 
 def test_what_has_no_plates(tmp_path) -> None:

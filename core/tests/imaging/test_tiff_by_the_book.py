@@ -185,6 +185,12 @@ def test_kinds_and_depths_that_are_not_read(tmp_path) -> None:
     assert error.value.said.code == "imaging.tiff-page"
 
 
+def test_a_palette_has_no_more_than_256_colours(tmp_path) -> None:
+    index, colours = np.zeros((4, 4), np.uint16), np.zeros((3, 65536), np.uint16)
+    path = written(tmp_path / "a.tif", index, photometric="palette", colormap=colours)
+    refused(path, "tiff-no-palette", BadImage)
+
+
 def test_strips_that_would_fill_the_memory_or_lie_nowhere(tmp_path, monkeypatch) -> None:
     data = RNG.integers(0, 4, (40, 50, 3)).astype(np.uint8)
     packed = written(

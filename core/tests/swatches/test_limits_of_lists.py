@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from handmade import linear_press
+from handmade import ink_profile, linear_press, linear_print
 
 from plinto_core.errors import BadInput
 from plinto_core.swatches import ready
@@ -101,6 +101,13 @@ def test_the_bar_of_a_grey_goes_from_white_to_black_and_that_of_inks_is_their_so
     inks = ready.device_bar(press)
     assert inks.title == "Bar of Press"
     assert np.array_equal(inks.values, ready.solids(press).values)
+
+
+@pytest.mark.parametrize(("inks", "found"), [(8, 1 + 8 + 28 + 56 + 1), (9, "solids-many")])
+def test_overprints_of_up_to_eight_inks(inks, found) -> None:
+    press = ink_profile(inks, lambda d: linear_print(d[:, :4]), lambda lab: np.zeros((len(lab), inks)), grid=2, back_grid=2)  # fmt: skip
+    made = len(ready.solids(press).values) if inks <= 8 else refused(ready.solids, press)
+    assert made == found
 
 
 @pytest.mark.parametrize("count", [2, 121])
