@@ -54,6 +54,20 @@ def test_sets_are_exchanged_as_files_unchanged(client) -> None:
     assert changed.json()["rules"]["rgb"] == "oprgb"
 
 
+def test_long_names_have_room_for_a_number_when_they_come_back(client) -> None:
+    name = "D" * 99
+    removed = [keep(client, name="In force").json()]
+    for _ in range(2):
+        removed.append(keep(client, name=name).json())
+        client.delete(f"/api/house-rules/{removed[-1]['id']}")
+    keep(client, name=name)
+    names = [
+        client.post(f"/api/house-rules/{r['id']}/restore").json()["rules"]["name"]
+        for r in removed[1:]
+    ]
+    assert names == ["D" * 90 + ", 2", "D" * 90 + ", 3"]
+
+
 @pytest.mark.parametrize("bad", [{"rgb": "a" * 64}, {"differs": "x"}, {"cmyk": "srgb"}])
 def test_useless_sets_are_refused_and_nothing_is_kept(client, bad) -> None:
     assert keep(client, **bad).status_code == 400

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from plinto_core.corrections import Place, Region, region_weight
 
@@ -58,3 +59,18 @@ def test_softness_is_a_share_of_the_shorter_side(size) -> None:
     for line in (across, down):
         soft = np.flatnonzero((line > 0.001) & (line < 0.999))
         assert len(soft) == pytest.approx(24, abs=2)
+
+
+@pytest.mark.parametrize(
+    ("corners", "refused"),
+    [
+        (SQUARE[:2], "corners"), (SQUARE[:3], None), (SQUARE * 50, None), ((*SQUARE * 50, (1.0, 1.0)), "corners"),
+        ((*SQUARE, (-100.0, 200.0)), None), ((*SQUARE, (-100.5, 50.0)), "near"), ((*SQUARE, (50.0, 200.5)), "near"),
+    ],
+)  # fmt: skip
+def test_regions_have_3_to_200_corners_near_the_picture(corners, refused) -> None:
+    if refused is None:
+        assert Region(corners=corners).corners == corners
+    else:
+        with pytest.raises(ValidationError, match=refused):
+            Region(corners=corners)

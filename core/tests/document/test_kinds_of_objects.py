@@ -207,6 +207,25 @@ def test_a_pattern_in_a_colour_of_its_own_stays_a_pattern(paper, converted) -> N
     assert len(last) == 5
 
 
+@pytest.mark.parametrize("given", ["0.8 0.1 /T", "0.8 0.1 0.1 0.2 /T", "/T"])
+@pytest.mark.parametrize("base", [Name.DeviceRGB, None])
+def test_a_pattern_whose_colour_means_nothing_is_left_as_it_is(
+    paper, converted, given, base
+) -> None:
+    cell = stream(
+        paper, b"0 0 5 5 re f", Type=Name.Pattern, PatternType=1, PaintType=2, TilingType=1,
+        BBox=[0, 0, 9, 9], XStep=9, YStep=9, Resources=Dictionary(),
+    )  # fmt: skip
+    paper.put("/Pattern", "/T", cell)
+    paper.put("/ColorSpace", "/PT", Array([Name.Pattern, base] if base else [Name.Pattern]))
+    report, pdf = converted(paper, f"/PT cs {given} scn 10 10 50 50 re f", rules=TEXT_TO_BLACK)
+    found = [
+        " ".join(str(v) for v in values) for o, values in operations(pdf.pages[0]) if o == "scn"
+    ]
+    assert found == [given]
+    assert (report.objects, report.not_handled, report.flow) == ((), (), ())
+
+
 def test_only_text_stops(done) -> None:
     rules = [{"objects": "text", "space": "RGB", "action": "stop"}, {"action": "convert"}]
     _, found = done(RED + AREA, rules)

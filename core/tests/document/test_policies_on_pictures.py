@@ -66,6 +66,24 @@ def test_what_is_left_keeps_every_number_and_its_own_profile(tmp_path, picture, 
         assert made.pages[0].tags["InterColorProfile"].value == own.data
 
 
+@pytest.mark.parametrize(
+    ("action", "profile_in", "found"),
+    [("convert", True, "press"), ("convert", False, None), ("leave", True, "own"), ("leave", False, None)],
+)  # fmt: skip
+def test_a_profile_goes_in_where_the_policy_has_it(
+    tmp_path, picture, resolve, coated, action, profile_in, found
+) -> None:
+    policy = parse_policy(
+        {"destination": "press", "rules": [{"action": action}], "profile_in": profile_in}
+    )
+    own = standard_profile("oprgb")
+    run_policy_on_picture(policy, picture(RGB, own), tmp_path / "out.tif", resolve)
+    with tifffile.TiffFile(tmp_path / "out.tif") as made:
+        tag = made.pages[0].tags.get("InterColorProfile")
+        held = tag.value if tag else None
+    assert held == {"press": coated.data, "own": own.data, None: None}[found]
+
+
 def test_inks_that_are_left_still_keep_an_enforced_tac(tmp_path, picture, resolve) -> None:
     policy = template("strict-press", "press", tac=260)
     report = run_policy_on_picture(policy, picture(INKS), tmp_path / "out.tif", resolve)

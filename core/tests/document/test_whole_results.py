@@ -16,6 +16,7 @@ from corpus import stream
 from paperwork import Paper, operations
 from plinto_core.document import OutputPolicy, dry_run, inventory, parse_policy, run_policy
 from plinto_core.document.rules.policy import template
+from plinto_core.document.runs import run as runs
 from plinto_core.document.walking import walk
 from plinto_core.errors import BadDocument, CoreError
 
@@ -32,6 +33,18 @@ def test_every_result_has_an_identifier_of_its_own(paper, tmp_path, resolve) -> 
         with pikepdf.open(tmp_path / f"o{i}.pdf") as pdf:
             identifiers.add(bytes(pdf.trailer.ID[1]))
     assert len(identifiers) == 2
+
+
+def test_a_result_that_reads_otherwise_than_it_was_written_is_none(
+    paper, tmp_path, resolve, monkeypatch
+) -> None:
+    source = paper.save(tmp_path / "in.pdf", "1 0 0 rg 0 0 9 9 re f")
+    policy, boxes = OutputPolicy.model_validate(LEAVE_ALL), iter(range(9))
+    monkeypatch.setattr(runs, "_boxes", lambda page: next(boxes))
+    with pytest.raises(BadDocument) as error:
+        run_policy(policy, source, tmp_path / "out.pdf", resolve)
+    assert error.value.said.code == "document.result-pages"
+    assert [p.name for p in tmp_path.iterdir()] == ["in.pdf"]
 
 
 def test_a_truncated_document_gives_a_whole_result_or_a_sentence(paper, tmp_path, resolve) -> None:

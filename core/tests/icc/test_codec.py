@@ -152,6 +152,15 @@ def test_facts_of_a_profile(coated) -> None:
     assert facts["problems"] == []
 
 
+@pytest.mark.parametrize(
+    ("number", "said"), [(0, "perceptual"), (1, "relative"), (2, "saturation"), (3, "absolute"), (4, "4"), (70, "70")]
+)  # fmt: skip
+def test_the_intent_of_a_header_is_named_where_it_is_one(coated, number, said) -> None:
+    data = bytearray(coated.data)
+    data[64:68] = number.to_bytes(4, "big")
+    assert describe_profile(Profile(bytes(data)))["rendering_intent"] == said
+
+
 @pytest.mark.parametrize("size", [0, 3, 127, 131, 200, 1000, 40_000])
 def test_truncated_profiles_are_refused_with_a_sentence(coated, size) -> None:
     with pytest.raises(BadProfile, match=r"\."):

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from handmade import ink_profile
+from handmade import ink_profile, matf, mpet
 
 from plinto_core.colorimetry import XYZ_to_Lab
+from plinto_core.icc import Profile
+from plinto_core.icc.write import write_profile
 from plinto_core.transform.black_point import destination_black_point, source_black_point
 
 LIMIT = 0.7
@@ -43,3 +45,15 @@ def test_a_black_is_never_lighter_than_half_way_to_white(intent) -> None:
 
     profile = ink_profile(6, washed, lambda lab: np.repeat(np.clip((100 - lab[:, :1]) / 32, 0, 1), 6, axis=1), grid=3, back_grid=5)  # fmt: skip
     assert XYZ_to_Lab(source_black_point(profile, intent))[0] == pytest.approx(50, abs=1e-6)
+
+
+def test_a_table_of_version_4_without_a_perceptual_one_but_a_float_one_has_the_black_of_the_standard(
+    coated_v4,
+) -> None:
+    """ICC.1:2010, 6.3.3: perceptual tables of version 4 meet at one black, however they are stored."""
+    only = {t: coated_v4.raw(t) for t in coated_v4.directory if not t.startswith(("A2B", "B2A"))}
+    floats = Profile(write_profile(coated_v4.header, {**only, "D2B0": mpet(4, 3, matf(np.full((3, 4), 0.1), np.zeros(3)))}))  # fmt: skip
+    standard = np.array([0.00336, 0.0034731, 0.00287])
+    for profile in (coated_v4, floats):
+        assert source_black_point(profile, 0) == pytest.approx(standard, abs=1e-6)
+        assert source_black_point(profile, 2) == pytest.approx(standard, abs=1e-6)
