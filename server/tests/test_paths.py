@@ -18,6 +18,7 @@ from plinto_core.paths.follow import follow
 from plinto_core.swatches.files import read_swatches, swatches_of_text
 from plinto_core.transform.path import LAB, PathStep
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_server.apps.paths.services import FoundPath
 from plinto_server.apps.profiles.services import load_profile
 
 TYPED = "Name,L,a,b\nbrick,50,45,35\nleaf,45,-40,35\nnight,8,5,-20\npaper,95,0,0\n"
@@ -282,10 +283,26 @@ def test_a_picture_gives_lists_and_is_seen_after_every_step(client, job, press) 
         {"step": 0, "box": "-1,2,5,5"},
         {"step": 0, "box": "1,2,5,5000"},
         {"step": 0, "box": "nan,2,5,5"},
+        {"step": 0, "box": "120,0,1,1"},
+        {"step": 0, "box": "0,90,1,1"},
+        {"step": 0, "box": "0,0,122,1"},
+        {"step": 0, "box": "0,0,1,92"},
+        {"step": 0, "box": "1,2,5,-5"},
         {"step": 0, "box": "1,2,5,5", "columns": 0},
     ):
         assert picture(steps, **query).status_code == 400, query
+    # The last pixel, and one beyond the edge, as a view is rounded.
+    for box in ("119,89,1,1", "0,0,121,91", "119,89,2,2"):
+        assert picture(steps, step=0, box=box).status_code == 200, box
     assert picture(path("lab:"), step=0).status_code == 400
+
+
+def test_a_path_up_to_a_step_has_the_one_after_it_and_a_key_of_its_own() -> None:
+    steps = tuple(PathStep(standard_profile(n)) for n in ("srgb", "p3", "oprgb", "romm", "grey"))
+    whole = FoundPath(steps, ("a", "b", "c", "d", "e"), "key")
+    part = whole.upto(1)
+    assert (part.steps, part.names) == (steps[:3], ("a", "b", "c"))
+    assert len({whole.key, part.key, whole.upto(0).key}) == 3
 
 
 def test_a_device_s_outermost_numbers_go_along_a_path(client, typed, press) -> None:

@@ -34,6 +34,11 @@ def test_it_is_worked_off_in_order(client, deliveries) -> None:
 
 def test_urgent_work_comes_first_and_less_urgent_last(client, deliveries) -> None:
     first, second, third = deliveries
+    for beyond in (-2, 2):
+        answer = client.put(
+            f"/api/queue/delivery/{third}/priority", {"priority": beyond}, format="json"
+        )
+        assert answer.status_code == 400
     client.put(f"/api/queue/delivery/{third}/priority", {"priority": 1}, format="json")
     client.put(f"/api/queue/delivery/{first}/priority", {"priority": -1}, format="json")
     assert [e["id"] for e in listed(client)] == [third, second, first]

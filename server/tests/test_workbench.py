@@ -13,11 +13,13 @@ import pytest
 import tifffile
 from PIL import Image
 
+from plinto_core.corrections import Place
 from plinto_core.recipes import parse_recipe
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.conditions.models import PrintingCondition
-from plinto_server.apps.jobs.figures import printed_lab, small_picture
-from plinto_server.apps.jobs.links import path_of
+from plinto_server.apps.jobs import ink_figures
+from plinto_server.apps.jobs.figures import printed_lab, readouts, small_picture
+from plinto_server.apps.jobs.links import ink_link, path_of
 from plinto_server.apps.jobs.models import Destination
 from uploading import upload
 
@@ -217,6 +219,37 @@ def test_ink_figures_agree_with_the_delivered_plates(client, destination, condit
         assert sum(found["histogram"][name]) <= 100.01
     mean = sum(h * (i + 0.5) * 2 for i, h in enumerate(found["histogram"]["C"])) / 100
     assert mean == pytest.approx(found["coverage"]["C"], abs=1)
+
+
+def test_beyond_the_edge_the_nearest_pixel_is_read(destination) -> None:
+    at = Destination.objects.get(pk=destination)
+    beyond = [(-5, -5), (500, -1), (119, 500), (-1, 45)]
+    nearest = [(0, 0), (119, 0), (119, 89), (0, 45)]
+    found, wanted = (readouts(at, parse_recipe(at.recipe), p) for p in (beyond, nearest))
+    assert found == wanted
+    assert [(r["x"], r["y"]) for r in found] == nearest
+
+
+def test_pixels_for_histograms_are_taken_evenly_through_the_bands(
+    client, conditions, monkeypatch
+) -> None:
+    data = io.BytesIO()
+    rows = np.linspace(0, 255, 1100).astype(np.uint8)[:, None, None]
+    tifffile.imwrite(data, np.tile(rows, (1, 8, 3)), photometric="rgb")
+    artwork = upload(client, data.getvalue()).json()
+    body = {"artwork": artwork["id"], "conditions": [conditions[0].pk]}
+    made = client.post("/api/jobs", body, format="json").json()["destinations"][0]
+    destination = Destination.objects.get(pk=made["id"])
+    taken = []
+    monkeypatch.setattr(ink_figures, "SAMPLES", 200)
+    monkeypatch.setattr(ink_figures, "_histogram", lambda sample, names: taken.append(sample))
+    recipe = parse_recipe(destination.recipe)
+    ink_figures.ink_figures(destination, recipe)
+    # Every seventh of 8 x 1100, as if it were one band.
+    whole = np.tile(rows, (1, 8, 3)).astype(np.uint16) * 257
+    path, place = path_of(destination, recipe), Place((8, 1100))
+    inks = path.inks(ink_link, whole, place, bits=16)[::7, ::7].reshape(-1, 4)
+    assert np.abs(taken[0].astype(int) - inks).max() <= 300
 
 
 def test_black_that_begins_in_light_tones_is_said_to_look_grainy(client, destination) -> None:

@@ -108,7 +108,7 @@ def _text(words: str, size: int, room: int) -> np.ndarray:
     """One line of text as a mask, made smaller where it would not fit into `room` pixels."""
     while True:
         font = ImageFont.load_default(size)
-        left, top, right, bottom = (round(v) for v in font.getbbox(words or " "))
+        left, top, right, bottom = (round(v) for v in font.getbbox(words))
         if right - left <= room or size <= 6:
             break
         size = max(6, min(size - 1, int(size * room / (right - left))))

@@ -74,3 +74,11 @@ def test_regions_have_3_to_200_corners_near_the_picture(corners, refused) -> Non
     else:
         with pytest.raises(ValidationError, match=refused):
             Region(corners=corners)
+
+
+@pytest.mark.parametrize("softness", [0, 0.5, 1])
+def test_the_hardest_edge_is_a_pixel_wide(softness) -> None:
+    # 100 x 100 pixels, left edge at 10.25: the centre of the first pixel inside lies a quarter in.
+    corners = ((10.25, 0.0), (90.0, 0.0), (90.0, 100.0), (10.25, 100.0))
+    weight = region_weight(Region(corners=corners, softness=softness), Place((100, 100)), 100, 100)
+    assert weight[50, 9:12] == pytest.approx([0, 0.75**2 * (3 - 2 * 0.75), 1], abs=1e-6)

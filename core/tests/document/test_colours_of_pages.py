@@ -252,6 +252,25 @@ def test_forms_patterns_glyphs_and_annotations(paper, converted) -> None:
     assert str(resources.ColorSpace["/PlintoPatternDeviceCMYK"][1]) == "/DeviceCMYK"
 
 
+def test_what_is_painted_with_twice_is_converted_once(paper, converted) -> None:
+    """Cells and glyphs are streams of their own: from RGB to another RGB twice would be seen."""
+
+    def made(content: str) -> list[list[float]]:
+        cell = pikepdf.Stream(
+            paper.pdf, b"0.2 0.9 0.1 rg 0 0 5 5 re f", PatternType=1, PaintType=1, TilingType=1,
+            BBox=[0, 0, 9, 9], XStep=9, YStep=9, Resources=pikepdf.Dictionary(),
+        )  # fmt: skip
+        paper.put("/Pattern", "/P", paper.pdf.make_indirect(cell))
+        rules = [{"action": "convert"}]
+        report, pdf = converted(paper, content, destination="oprgb", rules=rules)
+        assert report.not_handled == ()
+        return [v for _, v in colours(pdf.pages[0].Resources.Pattern.P)]
+
+    once = made("/Pattern cs /P scn 0 0 9 9 re f")
+    assert once[0] != pytest.approx([0.2, 0.9, 0.1], abs=0.05)
+    assert made("/Pattern cs /P scn 0 0 9 9 re f q /P scn 9 9 9 9 re f Q /P scn f") == once
+
+
 def test_transparency_groups_blend_in_the_destination(paper, converted) -> None:
     paper.page.obj["/Group"] = pikepdf.Dictionary(
         S=pikepdf.Name.Transparency, CS=pikepdf.Name.DeviceRGB

@@ -28,6 +28,15 @@ def test_rules_and_settings_are_named_with_both_sides() -> None:
     assert "name" not in found
 
 
+def test_switches_are_said_in_words() -> None:
+    off, on = (
+        parse_policy({"destination": "press", "rules": [], "mirror": v}) for v in (False, True)
+    )
+    assert [(d.where, d.before, d.after) for d in compare_policies(off, on)] == [
+        ("mirror", "no", "yes")
+    ]
+
+
 def test_builds_links_and_small_numbers_are_told_apart_in_words() -> None:
     def policy(builds, link=None, low=0):
         rule = {"space": "RGB", "action": "convert", "link": link}

@@ -97,6 +97,8 @@ def test_one_colour_against_the_other_two() -> None:
     # Less than 5 % is no way of its own.
     inks = np.stack([0.5 - dark * 0.3, 0.5 - dark * 0.3, 0.5 + dark * 0.049, dark], axis=1)
     assert codes(path(inks=inks)) == []
+    inks[:, 2] = 0.5 + dark * 0.051
+    assert codes(path(inks=inks)) == [("ink-rises", "error")]
 
 
 def test_a_colour_that_rises_again_alone() -> None:

@@ -5,15 +5,20 @@ from __future__ import annotations
 import numpy as np
 import pytest
 import tifffile
+from handmade import ink_profile
 
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.icc import Profile
 from plinto_core.icc.colorants import black_of
 from plinto_core.icc.parts import parts_of
-from plinto_core.imaging.arrival import ArrivalCheck
+from plinto_core.imaging.arrival import Arrival, ArrivalCheck
+from plinto_core.imaging.facts import PictureFacts
 from plinto_core.imaging.ink_tiff import ink_tags
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import OutputOptions, write_picture
+from plinto_core.inks.editing import with_inks
+from plinto_core.inks.ink_set import InkRole
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.arrivals import arrival_findings
 from plinto_core.transform.chain import lab_of_device
@@ -68,6 +73,24 @@ def test_names_that_differ_from_the_profile_s_are_said(artwork, seven) -> None:
             pass
         (found,) = (f for f in arrival_findings(picture.facts, check.result, seven) if f.code == "ink-names")  # fmt: skip
     assert "Violet, Green, Orange" in found.text
+
+
+@pytest.mark.parametrize(
+    ("given", "theirs", "found"),
+    [
+        (("C", "Brick"), ("C", "Brick"), []), (("Brick", "C"), ("C", "Brick"), ["ink-names"]),
+        # Numbers are no names: one of the two says nothing of its inks.
+        (("1", "2"), ("C", "Brick"), []), (("C", "Brick"), None, []), (("2", "1"), ("C", "Brick"), ["ink-names"]),
+    ],
+)  # fmt: skip
+def test_only_names_are_compared(given, theirs, found) -> None:
+    press = ink_profile(2, lambda d: 100 - 50 * d[:, [0, 1, 0]], lambda lab: lab[:, :2] * 0, grid=2, back_grid=2)  # fmt: skip
+    if theirs:
+        press = Profile(with_inks(press, theirs, [InkRole(role="colour")] * 2))
+    facts = PictureFacts(format="TIFF", width=2, height=2, channels=2, bits=8, inks=given)
+    arrival = Arrival((0.0, 0.0), (0.0, 0.0), transparent=0, eight_bit=False)
+    codes = [f.code for f in arrival_findings(facts, arrival, press)]
+    assert [c for c in codes if c == "ink-names"] == found
 
 
 def test_its_own_press_gets_its_own_numbers(artwork, tmp_path, seven) -> None:

@@ -106,7 +106,9 @@ class Sending(serializers.Serializer):
     document = Own(queryset=Document.objects.all(), allow_null=True, default=None)
     delivery = Own(queryset=Run.objects.all(), allow_null=True, default=None)
     copies = serializers.IntegerField(min_value=1, max_value=100_000, default=1)
-    priority = serializers.IntegerField(min_value=-1, max_value=1, default=0)
+    priority = serializers.IntegerField(
+        min_value=PrintJob.LOW, max_value=PrintJob.URGENT, default=PrintJob.NORMAL
+    )
     held = serializers.BooleanField(default=False)
 
 

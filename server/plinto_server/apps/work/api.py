@@ -64,7 +64,7 @@ class EntryData(serializers.Serializer):
 
 
 class PriorityData(serializers.Serializer):
-    priority = serializers.IntegerField(min_value=-1, max_value=1)
+    priority = serializers.IntegerField(min_value=WatchedWork.LOW, max_value=WatchedWork.URGENT)
 
 
 def seconds_left(row: WatchedWork) -> float | None:
