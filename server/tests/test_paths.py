@@ -149,6 +149,16 @@ def test_what_cannot_be_followed_is_refused_in_a_sentence(client, typed, asked) 
         assert answer.json()["title"]
 
 
+@pytest.mark.parametrize(("title", "said"), [("Film look", "Film look"), ("", "colour table")])
+def test_a_table_is_a_step_under_its_title(client, title, said) -> None:
+    cube = f'TITLE "{title}"\nLUT_1D_SIZE 2\n1 1 1\n0 0 0\n'.removeprefix('TITLE ""\n')
+    file = SimpleUploadedFile("a.cube", cube.encode())
+    table = client.post("/api/tables", {"file": file}, format="multipart").json()
+    steps = path("profile:srgb", f"table:{table['sha256']}")
+    found = followed(client, steps, bar=1, first=0, second=1).json()
+    assert [s["name"] for s in found["steps"]][1] == said
+
+
 def test_a_recipe_is_a_step(client, job, conditions, typed) -> None:
     destination = job["destinations"][0]["id"]
     steps = path("profile:oprgb", f"job:{destination}", "lab:")

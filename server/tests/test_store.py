@@ -20,7 +20,7 @@ def test_equal_files_are_kept_once_under_their_hash() -> None:
     one, two = store.put_bytes(data), store.put_bytes(data)
     assert one == two == hashlib.sha256(data).hexdigest()
     assert store.path_of(one).read_bytes() == data
-    assert store.path_of(one).stat().st_mode & 0o222 == 0
+    assert store.path_of(one).stat().st_mode & 0o777 == 0o444
 
 
 @pytest.mark.parametrize("digest", ["", "abc", "../" * 21 + "x", "G" * 64, "0" * 63 + "/"])

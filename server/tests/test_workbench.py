@@ -16,6 +16,7 @@ from PIL import Image
 from plinto_core.corrections import Place
 from plinto_core.recipes import parse_recipe
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.jobs import ink_figures
 from plinto_server.apps.jobs.figures import printed_lab, readouts, small_picture
@@ -228,6 +229,26 @@ def test_beyond_the_edge_the_nearest_pixel_is_read(destination) -> None:
     found, wanted = (readouts(at, parse_recipe(at.recipe), p) for p in (beyond, nearest))
     assert found == wanted
     assert [(r["x"], r["y"]) for r in found] == nearest
+
+
+def test_figures_of_large_pictures_come_from_the_reduced_copy_and_say_so(
+    destination, monkeypatch
+) -> None:
+    at = Destination.objects.get(pk=destination)
+    recipe = parse_recipe(at.recipe)
+    chain = working_copy.levels(at.job.artwork.picture_key)
+    whole = ink_figures.ink_figures(at, recipe)
+    assert whole["exact"] is True
+    monkeypatch.setattr(ink_figures, "EXACT_PIXELS", 90 * 120 - 1)
+    if len(chain) == 1:
+        half = np.array(chain[0][::2, ::2])
+        monkeypatch.setattr(working_copy, "levels", lambda key: [chain[0], half])
+    found = ink_figures.ink_figures(at, recipe)
+    assert found["exact"] is False
+    assert found["coverage"] == pytest.approx(whole["coverage"], abs=0.5)
+    assert found["tac_max"] == pytest.approx(whole["tac_max"], abs=3)
+    assert found["tac_at"] == pytest.approx(whole["tac_at"], abs=4)
+    assert all(v % 2 == 0 for v in found["tac_at"])
 
 
 def test_pixels_for_histograms_are_taken_evenly_through_the_bands(

@@ -33,3 +33,21 @@ def test_lab_without_a_range_goes_from_minus_100_to_100() -> None:
     assert space.default_decode(8) == [0, 100, -100, 100, -100, 100]
     narrow = Array([Name.Lab, Dictionary(WhitePoint=[0.9642, 1, 0.8249], Range=[-60, 50, -40, 30])])
     assert read_space(narrow).default_decode(8) == [0, 100, -60, 50, -40, 30]
+
+
+@pytest.mark.parametrize(("inks", "said"), [(4, []), (5, ["document.image-spots"])])
+def test_images_of_up_to_four_spot_colours_are_converted(paper, converted, inks, said) -> None:
+    names = [Name(f"/Spot{i}") for i in range(inks)]
+    tint = pikepdf.Stream(
+        paper.pdf, b"{ " + b"pop " * (inks - 1) + b"dup dup 0 }", FunctionType=4,
+        Domain=[0, 1] * inks, Range=[0, 1] * 4,
+    )  # fmt: skip
+    space = Array([Name.DeviceN, Array(names), Name.DeviceCMYK, paper.pdf.make_indirect(tint)])
+    pixels = np.random.default_rng(1).integers(0, 256, (6, 5, inks), np.uint8)
+    paper.put("/XObject", "/Im", paper.image(pixels, space))
+    report, pdf = converted(paper, "q 9 0 0 9 0 0 cm /Im Do Q", rules=[{"action": "convert"}])
+    assert [n.reason.code for n in report.not_handled] == said
+    made = pdf.pages[0].Resources.XObject.Im
+    assert (str(made.ColorSpace) == "/DeviceCMYK") is (not said)
+    if said:
+        assert made.read_bytes() == pixels.tobytes()

@@ -200,7 +200,18 @@ def test_strips_that_would_fill_the_memory_or_lie_nowhere(tmp_path, monkeypatch)
     assert np.array_equal(read(packed)[0], data)
     monkeypatch.setattr(tiffs, "_MAX_SEGMENT", 40 * 50 * 3 - 1)
     refused(packed, "tiff-one-strip", BadImage)
+    monkeypatch.setattr(tiffs, "_MAX_SEGMENT", 40 * 50 * 3 * 2 - 1)
+    assert np.array_equal(read(packed)[0], data)
+    deep = written(
+        tmp_path / "d.tif",
+        data.astype(np.uint16),
+        photometric="rgb",
+        compression="zlib",
+        rowsperstrip=40,
+    )
+    refused(deep, "tiff-one-strip", BadImage)
     # One that lies on disk as it is need not be held, however large it is.
+    monkeypatch.setattr(tiffs, "_MAX_SEGMENT", 1)
     plain = written(tmp_path / "p.tif", data, photometric="rgb", rowsperstrip=40)
     assert np.array_equal(read(plain)[0], data)
 
