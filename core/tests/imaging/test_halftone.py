@@ -12,6 +12,7 @@ import pytest
 import tifffile
 from pydantic import ValidationError
 
+from plinto_core.imaging import films as film_module
 from plinto_core.imaging.films import FilmRules, FilmSet, write_films
 from plinto_core.imaging.halftone import am_dots, fm_dots, stochastic_mask
 
@@ -64,6 +65,21 @@ def films(rules: FilmRules, **options) -> FilmSet:
 
 
 RULES = FilmRules(resolution=400, ruling=50)
+
+
+@pytest.mark.parametrize("screening", ["am", "fm"])
+def test_films_of_several_bands_are_one(screening, monkeypatch) -> None:
+    rules = RULES.model_copy(update={"screening": screening})
+    whole = [np.concatenate(list(films(rules, mirror=True).bands(i))) for i in (0, 3)]
+    for rows in (64, 101):
+        monkeypatch.setattr(film_module, "_ROWS", rows)
+        made = films(rules, mirror=True)
+        for plate, wanted in zip((0, 3), whole, strict=True):
+            bands = list(made.bands(plate))
+            assert [len(b) for b in bands[:-1]] == [rows] * (len(bands) - 1)
+            assert np.concatenate(bands).shape == made.shape
+            # Tones between two rows of inks may round to the other side of a threshold.
+            assert (np.concatenate(bands) != wanted).mean() < 1e-3
 
 
 def read_zip(path) -> dict[str, np.ndarray]:

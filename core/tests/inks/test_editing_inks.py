@@ -97,6 +97,17 @@ def test_roles_that_make_no_set_are_refused(seven, place, role, said) -> None:
         with_inks(seven, NAMES, roles)
 
 
+@pytest.mark.parametrize("colours", [1, 2, 3])
+def test_an_extra_ink_needs_three_colours_of_which_it_lies_between_two(colours) -> None:
+    names = (*"CMY"[:colours], "K", "Orange")
+    roles = [*[InkRole(role="colour")] * colours, InkRole(role="black")]
+    said = roles_fit(
+        names, (*roles, InkRole(role="extra", between=("M", "Y" if colours > 2 else "C")))
+    )
+    assert ("say which" in said) is (colours < 3)
+    assert roles_fit(names, (*roles, InkRole(role="none"))) == ""
+
+
 @pytest.mark.parametrize(
     "names",
     [NAMES[:6], (*NAMES[:6], "orange"), (*NAMES[:6], ""), (*NAMES[:6], "x" * 32), (*NAMES[:6], "青"), (*NAMES[:6], "a\nb\x00")],
