@@ -90,6 +90,22 @@ def test_working_copy_levels_are_means_and_regions_match(client) -> None:
     assert np.array_equal(exact, data[200:248, 100:164])
 
 
+@pytest.mark.parametrize(
+    ("wide", "high", "edge", "found"),
+    [
+        (200, 40, 50, (10, 50)),
+        (40, 200, 50, (50, 10)),
+        (40, 30, 500, (30, 40)),
+        (300, 2, 30, (1, 30)),
+    ],
+)
+def test_the_longer_edge_is_reduced(monkeypatch, wide, high, edge, found) -> None:
+    monkeypatch.setattr(
+        working_copy, "levels", lambda digest: [np.zeros((high, wide, 3), np.uint8)]
+    )
+    assert working_copy.reduced("any", edge).shape == (*found, 3)
+
+
 @pytest.mark.parametrize(("times", "level"), [(0.5, 0), (1.6, 0), (1.75, 1), (3.3, 1), (3.5, 2)])
 def test_regions_are_read_from_the_level_that_is_nearest_above(monkeypatch, times, level) -> None:
     """The next smaller level is taken from 2 ** -0.25 of its own scale on."""

@@ -24,6 +24,7 @@ from plinto_core.transform import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import store
 from plinto_server.apps.deliveries.models import Run
+from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.work import running as services
 from plinto_server.apps.work.running import work
@@ -162,6 +163,22 @@ def test_the_check_names_surprises_and_the_next_file(client, destination) -> Non
     assert {"negative", "negative-profile"} <= {f["code"] for f in found["findings"]}
     said = {f["text"]["code"]: f["text"]["text"] for f in found["findings"]}
     assert said["recipes.negative"] == "The file is a negative; it cannot be judged by eye."
+
+
+def test_figures_that_were_measured_are_checked_for_the_recipe_they_were_measured_with(
+    client, destination
+) -> None:
+    at = f"/api/destinations/{destination}/check"
+    Destination.objects.filter(pk=destination).update(
+        facts={"tac_max": 999.0, "intent": {"out_of_gamut": 60}}
+    )
+
+    def codes(**changes) -> set[str]:
+        query = {"changes": json.dumps(changes)} if changes else {}
+        return {f["code"] for f in client.get(at, query).json()["findings"]}
+
+    assert {"tac", "gamut"} <= codes()
+    assert not {"tac", "gamut"} & codes(corrections=[{"lightness": 5}])
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ from PIL import Image
 from rest_framework.test import APIClient
 
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_server.apps.jobs.models import Job
 
 
 def asked(client, *of: str, **query):
@@ -185,6 +186,16 @@ def test_a_colour_is_found_where_it_is_in_the_picture(client, job) -> None:
     for wrong in ({"l": "x"}, {"l": 500}, {"radius": 0}, {"a": 201}, {"b": -201}):
         query = {"job": job["id"], "l": 50, "a": 0, "b": 0, **wrong}
         assert client.get("/api/gamuts/where", query).status_code == 400
+
+
+def test_a_job_without_a_destination_has_no_colours_yet(client, job) -> None:
+    Job.objects.get(pk=job["id"]).destinations.all().delete()
+    asked = {"job": job["id"], "l": 50, "a": 0, "b": 0}
+    for refused in (
+        client.get("/api/gamuts/where", asked),
+        client.get("/api/gamuts", {"of": f"job:{job['id']}"}),
+    ):
+        assert (refused.status_code, "no destination" in refused.json()["title"]) == (400, True)
 
 
 def test_a_strangers_picture_is_not_looked_into(job, django_user_model) -> None:

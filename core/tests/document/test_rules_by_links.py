@@ -101,6 +101,21 @@ def test_inks_of_the_destinations_own_space_go_through_a_link_too(tmp_path, find
     assert colours(tmp_path / "same.pdf", "k")[0] == pytest.approx([0.4, 0.2, 0.6, 0], abs=1e-4)
 
 
+def test_calibrated_colours_have_no_numbers_for_a_link(tmp_path, find) -> None:
+    """CalRGB says its colours by itself; a link would take its numbers for another profile's."""
+    made = []
+    for link in ("rgb", None):
+        paper = Paper()
+        given = pikepdf.Dictionary(WhitePoint=[0.9505, 1, 1.089], Gamma=[2.2, 2.2, 2.2])
+        paper.put("/ColorSpace", "/C", pikepdf.Array([Name.CalRGB, given]))
+        source = paper.save(tmp_path / "in.pdf", "/C cs 0.2 0.4 0.6 sc 0 0 50 50 re f")
+        rule = {"space": "RGB", "action": "convert", "link": link}
+        run_policy(policy(rule), source, tmp_path / "out.pdf", find)
+        made += colours(tmp_path / "out.pdf", "k")
+    assert made[0] == made[1]
+    assert made[0][3] > 0.01
+
+
 def test_the_total_of_the_policy_stands_above_the_link(tmp_path, find) -> None:
     source = Paper().save(tmp_path / "in.pdf", "0 0 0.1 rg 0 0 50 50 re f")
     rule = {"space": "RGB", "action": "convert", "link": "rgb"}

@@ -8,10 +8,13 @@ import tifffile
 from handmade import linear_press
 from kept import as_kept, drawn
 
+from plinto_core.errors import BadInput
+from plinto_core.imaging import tiff as tiffs
 from plinto_core.proofs.judging import PatchAim, judge
 from plinto_core.proofs.making import ProofSettings, proof_of_picture
 from plinto_core.proofs.page import judgement_pdf
-from plinto_core.proofs.sheet import _text, as_pixels, lay_out, sheet_bands
+from plinto_core.proofs.reading import device_of_strip
+from plinto_core.proofs.sheet import StripPlace, _text, as_pixels, lay_out, sheet_bands
 from plinto_core.proofs.strip import strip_patches
 from plinto_core.proofs.tolerances import STARTING_SETS, ProofTolerances
 from plinto_core.recipes import parse_recipe
@@ -34,6 +37,30 @@ def test_where_things_lie_on_a_sheet(picture, ppi, patches, lines) -> None:
         [sheet.size, sheet.picture, sheet.picture_size, sheet.strip.side, sheet.text_top, sheet.line, sheet.strip.centres],
         abs=0,
     )  # fmt: skip
+
+
+@pytest.mark.parametrize("rows", [16, 37, 700])
+@pytest.mark.parametrize("bits", [8, 16])
+def test_patches_are_read_in_their_middle_whatever_bands_the_file_has(
+    tmp_path, rows, bits, monkeypatch
+) -> None:
+    """Patches of 20 pixels, read 10 wide, some of them across two bands."""
+    centres = ((30, 25), (60, 128), (30, 250), (61, 333), (40, 690))
+    pixels = np.zeros((700, 90, 3), np.uint8)
+    values = np.arange(10, 25, dtype=np.uint8).reshape(5, 3) * 9
+    for (x, y), value in zip(centres, values, strict=True):
+        pixels[y - 10 : y + 10, x - 10 : x + 10] = 7
+        pixels[y - 5 : y + 5, x - 5 : x + 5] = value
+    stored = pixels if bits == 8 else pixels.astype(np.uint16) * 257
+    tifffile.imwrite(
+        tmp_path / "a.tif", stored, photometric="rgb", rowsperstrip=rows, compression="zlib"
+    )
+    monkeypatch.setattr(tiffs, "_BAND_BYTES", 2)
+    found = device_of_strip(tmp_path / "a.tif", StripPlace(centres=centres, side=20))
+    assert found == pytest.approx(values / 255)
+    for outside in ((4, 30), (30, 697), (86, 30)):
+        with pytest.raises(BadInput):
+            device_of_strip(tmp_path / "a.tif", StripPlace(centres=(outside,), side=20))
 
 
 def test_a_whole_sheet_has_its_picture_patches_and_text() -> None:

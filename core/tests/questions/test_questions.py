@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 import pypdfium2
 import pytest
-from handmade import cmyk_profile, simple_print
+from handmade import cmyk_profile, linear_press, simple_print
 
 from plinto_core.characterise import BuildSettings, build_profile
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadInput
-from plinto_core.examination.neutrals import neutrals
+from plinto_core.examination.neutrals import NeutralFigures, Neutrals, neutrals
 from plinto_core.examination.reach import reaches
 from plinto_core.icc import Profile
 from plinto_core.inks.rules import parse_ink_rules
@@ -184,6 +184,28 @@ def test_greys_are_judged_by_their_chroma(news, coated) -> None:
     seen = greys_grey(tinted(3.5))
     assert (seen.verdict, greys_grey(tinted(9)).verdict) == ("in part", "no")
     assert any("coloured" in m for m in seen.more)
+
+
+@pytest.mark.parametrize(
+    ("changes", "verdict"),
+    [
+        ({}, "yes"), ({"chroma_max": 3.0}, "yes"), ({"chroma_max": 3.1}, "in part"), ({"chroma_max": 6.0}, "in part"),
+        ({"chroma_max": 6.1}, "no"), ({"turns": 1}, "yes"), ({"turns": 2}, "in part"), ({"lightness_back": 0.6}, "in part"),
+    ],
+)  # fmt: skip
+def test_greys_are_neutral_where_they_neither_turn_nor_run_back(
+    monkeypatch, changes, verdict
+) -> None:
+    plain = {
+        "chroma_mean": 1.0,
+        "chroma_max": 2.0,
+        "worst": 40.0,
+        "turns": 0,
+        "lightness_back": 0.5,
+    }
+    figures = NeutralFigures.model_validate({**plain, **changes})
+    monkeypatch.setattr(Neutrals, "figures", lambda path: figures)
+    assert greys_grey(linear_press()).verdict == verdict
 
 
 def tinted(chroma: float) -> Profile:

@@ -31,7 +31,7 @@ def moments_of(destination: Destination) -> list[dict[str, Any]]:
     before: dict[str, Any] | None = None
     for number, recipe in destination.moments.values_list("number", "recipe"):
         recipe = parse_recipe(recipe).model_dump(mode="json")
-        label = "start" if before is None and number == 0 else "earlier changes"
+        label = "start" if number == 0 else "earlier changes"
         found.append(
             {
                 "number": number,
