@@ -190,10 +190,10 @@ def test_a_colour_is_found_where_it_is_in_the_picture(client, job) -> None:
 
 def test_a_job_without_a_destination_has_no_colours_yet(client, job) -> None:
     Job.objects.get(pk=job["id"]).destinations.all().delete()
-    asked = {"job": job["id"], "l": 50, "a": 0, "b": 0}
+    query = {"job": job["id"], "l": 50, "a": 0, "b": 0}
     for refused in (
-        client.get("/api/gamuts/where", asked),
-        client.get("/api/gamuts", {"of": f"job:{job['id']}"}),
+        client.get("/api/gamuts/where", query),
+        asked(client, "profile:romm", f"picture:{job['id']}"),
     ):
         assert (refused.status_code, "no destination" in refused.json()["title"]) == (400, True)
 
