@@ -204,6 +204,11 @@ def test_ready_lists(client, conditions) -> None:
         return client.post("/api/swatch-lists/ready", body, format="json")
 
     assert made(kind="neutrals", count=5).json()["count"] == 5
+    # Without a count as many as are usually wanted.
+    assert made(kind="neutrals").json()["count"] == 21
+    for kind, count in (("chart", 6), ("extremes", 24)):
+        both = [made(kind=kind, profile="srgb", **c).json()["count"] for c in ({}, {"count": count})]
+        assert both[0] == both[1] > 20
     press = conditions[0].profile.sha256
     assert made(kind="solids", profile=press).json()["count"] == 16
     assert made(kind="chart", profile="srgb", count=3).json()["count"] == 27
