@@ -28,7 +28,7 @@ class Number(OpenApiParameter):
             schema["default"] = default
         needed = default is None if needed is None else needed
         super().__init__(name, schema, required=needed, description=description)
-        self.low, self.high, self.usual = low, high, default
+        self.low, self.high, self.usual, self.whole = low, high, default, whole
 
     def of(self, request: Request, usual: float | None = None) -> float:
         """What a request says, else `usual`, else the default; raises ValidationError."""
@@ -44,6 +44,8 @@ class Number(OpenApiParameter):
             raise exceptions.ValidationError(
                 f"{self.name} must lie between {self.low:g} and {self.high:g}."
             )
+        if self.whole and value != int(value):
+            raise exceptions.ValidationError(f"{self.name} is a whole number.")
         return value
 
     def given(self, request: Request) -> float | None:

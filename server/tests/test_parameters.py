@@ -40,6 +40,15 @@ def test_other_numbers_are_refused(given, why) -> None:
         LEVEL.given(asked(level=given))
 
 
+@pytest.mark.parametrize(("given", "read"), [("3", 3), ("3.0", 3), ("3.7", None), ("0.5", None)])
+def test_counts_are_whole(given, read) -> None:
+    if read is None:
+        with pytest.raises(ValidationError, match="level is a whole number"):
+            Number("level", 0, 9, whole=True).of(asked(level=given))
+    else:
+        assert Number("level", 0, 9, whole=True).of(asked(level=given)) == read
+
+
 def test_what_is_not_said() -> None:
     assert LEVEL.of(asked()) == 6
     assert LEVEL.of(asked(), 40) == 40

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from itertools import combinations
+from math import comb
 
 import numpy as np
 import pytest
@@ -13,7 +14,7 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.gamut import GamutBody
 from plinto_core.gamut.of_profile import FlatGamut, gamut_of, own_total
 from plinto_core.gamut.outside import gamut_distance, gamut_miss
-from plinto_core.gamut.sheets import device_sheets
+from plinto_core.gamut.sheets import _sheets, device_sheets
 from plinto_core.icc.profile import Profile
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
@@ -196,4 +197,9 @@ def test_sheets_keep_the_limits_and_lie_on_the_plane_of_the_total(inks, share) -
     assert totals.max() == pytest.approx(tac)
     if inks > 2 and share < 1:
         # A sheet for each ink that fills up what the others leave.
-        assert (np.abs(totals - tac) < 1e-9).mean() > 0.03
+        on_plane = np.abs(totals - tac) < 1e-9
+        assert on_plane.mean() > 0.03
+        levels = np.linspace(0, 1, {3: 5, 4: 3, 6: 3}[inks])
+        assert len(sheets) > sum(len(s) for s in _sheets(limits, tac, levels))
+    if inks > 2 and share == 1:
+        assert len(sheets) == comb(inks, 2) * {3: 5, 4: 3, 6: 3}[inks] ** (inks - 2)

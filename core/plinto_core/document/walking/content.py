@@ -11,7 +11,6 @@ import pikepdf
 
 from plinto_core.document.pdf.functions import numbers
 from plinto_core.document.pdf.images import intent_of
-from plinto_core.document.pdf.items import Box, Item
 from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.operations import (
@@ -25,10 +24,9 @@ from plinto_core.document.pdf.operations import (
 )
 from plinto_core.document.pdf.spaces import ColourSpace, default_of, read_space
 from plinto_core.document.pdf.state import KNOCKS_OUT, Paint, State, paint_of
-from plinto_core.document.rules.painting import HELD, NOT_TRANSFERRED, shown_values
 from plinto_core.document.rules.tones import Tone, Values
 from plinto_core.document.walking.ahead import SIMPLE, Colours
-from plinto_core.document.walking.fitting import fit, set_anew
+from plinto_core.document.walking.fitting import set_anew
 from plinto_core.document.walking.graphics_state import apply_graphics_state
 from plinto_core.document.walking.lines import thicken
 from plinto_core.document.walking.objects import place_inline, place_object
@@ -38,6 +36,7 @@ from plinto_core.document.walking.resources import add_default_space
 from plinto_core.document.walking.setting import Setting
 from plinto_core.document.walking.shaded import place_shading
 from plinto_core.document.walking.texts import show_text
+from plinto_core.document.walking.using import TOO_FEW, use
 from plinto_core.errors import BadDocument, BadRecipe, CoreError, PolicyStop
 from plinto_core.words import say
 
@@ -50,7 +49,6 @@ GREY_BLACK = Paint()
 
 _MOST_CHOSEN = 1000
 """Choices of a font that are kept for the next time they are met."""
-_TOO_FEW = "not as many values as the space has channels"
 _Device = tuple[bool, ColourSpace, Any, dict[Values, Tone] | None]
 """Of an operator that sets a device's colours: whether of lines, their space, what gives it its meaning
 in vain, and what is known of its colours."""
@@ -237,11 +235,11 @@ class ContentWalk(Setting):
         return False
 
     def _filled(self, i: int) -> bool:
-        self.use(self.state.fill, "vector", self.laid.box(i), at=i)
+        use(self, self.state.fill, "vector", self.laid.box(i), at=i)
         return False
 
     def _stroked(self, i: int) -> bool:
-        self.use(self.state.stroke, "vector", self.laid.box(i), "stroke", at=i)
+        use(self, self.state.stroke, "vector", self.laid.box(i), "stroke", at=i)
         return False
 
     def _filled_and_stroked(self, i: int) -> bool:
@@ -329,7 +327,7 @@ class ContentWalk(Setting):
         if len(values) != space.channels:
             # It stays, and is the present colour all the same.
             self.remember(stroke, paint_of(space, values, state.intent, None, 0, None))
-            raise ValueError(_TOO_FEW)
+            raise ValueError(TOO_FEW)
         if given is None:
             return self.set_colour(stroke, space, values)
         family = SIMPLE[ops.word(i)].family
@@ -385,94 +383,6 @@ class ContentWalk(Setting):
             # What was written before selected another space: these values mean their own again.
             self.emit([paint.name], "CS" if stroke else "cs")
         return False
-
-    def use(
-        self, paint: Paint, kind: str, box: Box | None, side: str = "fill", at: int | None = None
-    ) -> None:
-        """List a painted colour, and stop where the policy says so.
-
-        at : the operator that paints a path, None for anything else.
-        """
-        if paint.tone is not None:
-            watch = self.walk.watch
-            if watch is not None and watch.looks:
-                watch.painted(self, paint, kind, box, side)
-            self.walk.meet(paint, kind, box)
-            return
-        space = paint.space
-        objects, size = "vectors", None
-        if self.painter.tells_apart:
-            objects, size = self.subject(kind, side)
-            # A colour has to be set before the path begins.
-            begun = self.laid.began(at) if at is not None else None
-            paint = fit(self, paint, objects, size, side, begun)
-        if paint.unset and self.state.unset_used is not None:
-            self.state.unset_used.add(side)
-        if self.walk.watch is not None and self.walk.watch.looks:
-            self.walk.watch.painted(self, paint, kind, box, side)
-        if space.family == "pattern":
-            return
-        if len(paint.values) != space.channels:
-            raise ValueError(_TOO_FEW)
-        painter = self.painter
-        decision = painter.decision(objects, space, size)
-        if decision.stops:
-            self.stop(kind, space, decision.number)
-        if decision.untransferred:
-            self.walk.note("transfer function", NOT_TRANSFERRED)
-        # As DocumentWalk.meet has it, where nothing is gone through.
-        key: tuple[object, ...] = (kind, space.key, paint.values, decision.number)
-        if painter.transfer is not None:
-            key = (*key, painter.transfer.key)
-        if self.walk.again(key, box):
-            return
-        after = paint.became
-        if after is None or painter.tells_apart:
-            after = self.result(space, paint.values, objects, size)
-        held = None
-        if after is None:
-            held = self.held(space, paint.values, objects, size)
-        shown = held or (after if after is not None else paint.values)
-        own = space.colour.family
-        family = painter.mapper.family if after is not None else own
-        item = Item(
-            page=self.walk.page, kind=kind, family=decision.ruled_as, space=space.label,
-            profile=decision.profile, origin=decision.origin, rule=decision.number,
-            action=decision.rule.action, values=shown_values(own, paint.values),
-            after=shown_values(family, shown), outcome=painter.outcome(after, space),
-            spot=decision.spots, tac=painter.total(own, paint.values),
-            tac_after=painter.total(family, shown),
-            intent=painter.intent(decision.rule, paint.intent), box=box,
-            notes=[HELD] if held else [*decision.notes],
-        )  # fmt: skip
-        self.walk.add(item, key)
-        if self.walk.weighs:
-            self.walk.differences.note(item, space, paint.values, after)
-
-    def subject(self, kind: str, side: str) -> tuple[str, float | None]:
-        """What rules know a painted thing as, and its size in points where it has one."""
-        if kind == "text":
-            return "text", self.text_points()
-        return "vectors", self.line_width() if side == "stroke" else None
-
-    def stop(self, kind: str, space: ColourSpace, number: int) -> None:
-        """In a real run the document is refused; a dry run lists it."""
-        if not self.walk.apply:
-            return
-        what = (
-            f"spot colour {', '.join(space.colour.names)}"
-            if self.painter.ruled_as(space) == "spot"
-            else space.ruled_as
-        )
-        raise PolicyStop(
-            say(
-                "document.rule-stops-object",
-                page=self.walk.page,
-                number=number,
-                kind=kind,
-                what=what,
-            )
-        )
 
     # Patterns, shadings, objects
 

@@ -11,6 +11,7 @@ from plinto_core.document.pdf.layers import names_of
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.state import box_of
 from plinto_core.document.walking.resources import add_object
+from plinto_core.document.walking.using import use
 from plinto_core.errors import BadDocument, CoreError
 from plinto_core.words import say
 
@@ -47,7 +48,7 @@ def _placed(content: ContentWalk, found: Any) -> Any:
     if kind == "/Image":
         placed, _ = content.walk.pictures.seen(found, content.resources, content.state)
         if bool(found.get("/ImageMask", False)):
-            content.use(content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
+            use(content, content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
         return placed
     return found
 
@@ -62,7 +63,7 @@ def place_inline(content: ContentWalk, instruction: Any) -> bool:
         )
         return False
     if bool(image.get("/ImageMask", False)):
-        content.use(content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
+        use(content, content.state.fill, "vector", box_of(content.state.ctm, _UNIT))
         return False
     _, changes = content.walk.pictures.seen(image, content.resources, content.state)
     if changes:

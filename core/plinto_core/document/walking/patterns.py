@@ -12,6 +12,7 @@ from plinto_core.document.pdf.state import Paint, State
 from plinto_core.document.rules.painting import number
 from plinto_core.document.walking.graphics_state import apply_transfer
 from plinto_core.document.walking.resources import add_pattern_space
+from plinto_core.document.walking.using import use
 from plinto_core.errors import BadDocument
 from plinto_core.words import say
 
@@ -49,7 +50,7 @@ def choose_pattern(content: ContentWalk, stroke: bool, space: ColourSpace, opera
     values = tuple(numbers(list(operands)[:-1]))
     if base is None or len(values) != base.channels:
         return False
-    content.use(Paint(base, values, intent=content.state.intent), "vector", None)
+    use(content, Paint(base, values, intent=content.state.intent), "vector", None)
     held = content.held(base, values)
     if held is not None:
         content.emit([*(number(v) for v in held), operands[-1]], "SCN" if stroke else "scn")

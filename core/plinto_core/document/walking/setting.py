@@ -33,6 +33,12 @@ class Setting(Places):
         self.place = 0
         """the byte of the stream before which what is written anew is put"""
 
+    def subject(self, kind: str, side: str) -> tuple[str, float | None]:
+        """What rules know a painted thing as, and its size in points where it has one."""
+        if kind == "text":
+            return "text", self.text_points()
+        return "vectors", self.line_width() if side == "stroke" else None
+
     def remember(self, stroke: bool, paint: Paint) -> None:
         changed = self.state.changed
         self.state = changed(stroke=paint) if stroke else changed(fill=paint)

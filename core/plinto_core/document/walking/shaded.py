@@ -8,6 +8,7 @@ from plinto_core.document.pdf.items import Item
 from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
 from plinto_core.document.rules.painting import HELD, INKS_OF, NOT_TRANSFERRED, shown_values
 from plinto_core.document.walking.resources import keep_meaning
+from plinto_core.document.walking.using import stop_at
 from plinto_core.words import say
 
 if TYPE_CHECKING:
@@ -28,7 +29,7 @@ def place_shading(content: ContentWalk, holder: Any, key: str) -> None:
     decision = painter.decision("shadings", space)
     place, rule = decision.number, decision.rule
     if decision.stops:
-        content.stop("shading", space, place)
+        stop_at(content, "shading", space, place)
     if decision.untransferred:
         walk.note("transfer function", NOT_TRANSFERRED)
     samples = shading_samples(shading, space)

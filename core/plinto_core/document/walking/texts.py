@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from plinto_core.document.pdf.state import box_between
+from plinto_core.document.walking.using import use
 
 if TYPE_CHECKING:
     from plinto_core.document.walking.content import ContentWalk
@@ -23,6 +24,6 @@ def show_text(content: ContentWalk, operator: int) -> None:
     length = content.ops.length(operator)
     box = box_between(state.ctm, x, y - 0.2 * size, x + 0.5 * size * max(1, length), y + 0.8 * size)
     if mode in (0, 2, 4, 6):
-        content.use(state.fill, "text", box)
+        use(content, state.fill, "text", box)
     if mode in (1, 2, 5, 6):
-        content.use(content.state.stroke, "text", box, "stroke")
+        use(content, content.state.stroke, "text", box, "stroke")
