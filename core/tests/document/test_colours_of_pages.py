@@ -11,6 +11,7 @@ from pikepdf import Array, Dictionary, Name
 from paperwork import operations
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.document.pdf.spaces import read_space
+from plinto_core.document.pdfx.check import check_document
 from plinto_core.errors import BadDocument, PolicyStop
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
@@ -269,6 +270,24 @@ def test_what_is_painted_with_twice_is_converted_once(paper, converted) -> None:
     once = made("/Pattern cs /P scn 0 0 9 9 re f")
     assert once[0] != pytest.approx([0.2, 0.9, 0.1], abs=0.05)
     assert made("/Pattern cs /P scn 0 0 9 9 re f q /P scn 9 9 9 9 re f Q /P scn f") == once
+
+
+@pytest.mark.parametrize(
+    ("content", "said"),
+    [
+        ("/Nope sh", ["document.shading-undefined"]), ("/Nope cs 0.5 sc", ["document.space-undefined"]),
+        ("/Pattern cs /Nope scn 0 0 9 9 re f", ["document.pattern-undefined"]), ("/Nope Do", ["document.object-undefined"]),
+        ("/Nope gs", []),
+    ],
+)  # fmt: skip
+def test_what_a_name_does_not_name_is_said_and_the_rest_goes_on(
+    paper, converted, tmp_path, content, said
+) -> None:
+    report, pdf = converted(paper, f"q {content} Q 1 0 0 rg 0 0 9 9 re f")
+    assert [u.reason.code for u in report.not_handled] == said
+    assert [o for o, _ in colours(pdf.pages[0])][-1] == "k"
+    breaches = check_document(tmp_path / "in.pdf", "PDF/X-4")
+    assert "rgb" in str(breaches).lower()
 
 
 def test_transparency_groups_blend_in_the_destination(paper, converted) -> None:
