@@ -207,7 +207,9 @@ def test_ready_lists(client, conditions) -> None:
     # Without a count as many as are usually wanted.
     assert made(kind="neutrals").json()["count"] == 21
     for kind, count in (("chart", 6), ("extremes", 24)):
-        both = [made(kind=kind, profile="srgb", **c).json()["count"] for c in ({}, {"count": count})]
+        both = [
+            made(kind=kind, profile="srgb", **c).json()["count"] for c in ({}, {"count": count})
+        ]
         assert both[0] == both[1] > 20
     press = conditions[0].profile.sha256
     assert made(kind="solids", profile=press).json()["count"] == 16
@@ -443,6 +445,17 @@ def test_paths_are_kept_with_revisions_and_outlive_what_they_lean_on(
     assert client.post("/api/colour-paths", steps, format="json").status_code == 400
     uses = client.get(f"/api/conditions/{own['id']}/uses").json()
     assert [u["kind"] for u in uses if u["name"] == "Other"] == ["colour path"]
+    profiles = [c.profile for c in conditions[:2]]
+    through = path(f"profile:{profiles[0].sha256}", "lab:")
+    assert (
+        client.post("/api/colour-paths", {"name": "Through", **through}, format="json").status_code
+        == 201
+    )
+    leaning = [client.get(f"/api/profiles/{p.pk}/uses").json() for p in profiles]
+    paths = [[u["name"] for u in rows if u["kind"] == "colour path"] for rows in leaning]
+    assert paths == [["Through"], []]
+    (kept,) = (p for p in client.get("/api/colour-paths").json() if p["name"] == "Through")
+    client.delete(f"/api/colour-paths/{kept['id']}")
     client.delete(f"/api/conditions/{own['id']}")
     assert followed(client, steps, list=typed["id"]).status_code == 200
     assert client.delete(address).status_code == 204

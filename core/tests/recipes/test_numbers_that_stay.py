@@ -49,6 +49,15 @@ def test_numbers_go_through_untouched(tmp_path, artwork, coated, renamed, intent
     assert report.numbers == "kept"
 
 
+@pytest.mark.parametrize(("given", "wanted"), [(8, 16), (16, 8)])
+@pytest.mark.parametrize("rules", [None, {"tac": 400}])
+def test_numbers_stay_in_another_depth(tmp_path, artwork, coated, given, wanted, rules) -> None:
+    data = (artwork >> 8).astype(np.uint8) if given == 8 else artwork
+    found, _ = run(data, tmp_path, coated, coated, delivery={"bits": wanted}, ink_rules=rules)
+    own = data.astype(int) * 257 if given == 8 else np.round(data / 257)
+    assert np.array_equal(found, own)
+
+
 @pytest.mark.parametrize("bits", [8, 16])
 def test_only_what_exceeds_the_tac_changes_and_keeps_its_colour(
     tmp_path, artwork, coated, bits

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from handmade import ink_profile, matf, mpet
+from handmade import ink_profile, linear_press, matf, mpet
 
 from plinto_core.colorimetry import XYZ_to_Lab
 from plinto_core.icc import Profile
@@ -45,6 +45,17 @@ def test_a_black_is_never_lighter_than_half_way_to_white(intent) -> None:
 
     profile = ink_profile(6, washed, lambda lab: np.repeat(np.clip((100 - lab[:, :1]) / 32, 0, 1), 6, axis=1), grid=3, back_grid=5)  # fmt: skip
     assert XYZ_to_Lab(source_black_point(profile, intent))[0] == pytest.approx(50, abs=1e-6)
+
+
+@pytest.mark.parametrize("intent", [0, 2])
+def test_an_intent_that_is_borrowed_has_no_black_of_its_own(intent) -> None:
+    """ISO 18619, 6.3.1: without a table of the intent nothing is followed through it."""
+    press = linear_press()
+    tags = {t: press.raw(t) for t in press.directory if t not in ("A2B0", "A2B2", "B2A0", "B2A2")}
+    borrowed = Profile(write_profile(press.header, tags))
+    assert destination_black_point(press, intent)[1] > 0.04
+    assert not destination_black_point(borrowed, intent).any()
+    assert not source_black_point(borrowed, intent).any()
 
 
 def test_a_table_of_version_4_without_a_perceptual_one_but_a_float_one_has_the_black_of_the_standard(
