@@ -26,8 +26,6 @@ def tones_lost(
     apart; it is lost where the print keeps less than a quarter of that. All 0 without gradients.
     """
     found = dict.fromkeys((*names, PAPER), 0.0)
-    if shape[1] < 2:
-        return found
     before, after = (
         delta_e_2000(grid[:, 1:].reshape(-1, 3), grid[:, :-1].reshape(-1, 3))
         for grid in (source.reshape(*shape, 3), printed.reshape(*shape, 3))

@@ -226,6 +226,13 @@ def test_a_pattern_whose_colour_means_nothing_is_left_as_it_is(
     assert (report.objects, report.not_handled, report.flow) == ((), (), ())
 
 
+@pytest.mark.parametrize(("words", "wide"), [("Plinto", 36), ("P", 6), ("", 6)])
+def test_text_lies_in_a_box_of_about_its_size(done, words, wide) -> None:
+    """Half its size for every letter, and for one at least: glyphs are not measured."""
+    report, _ = done(RED + text(12, words), [{"action": "convert"}])
+    assert report.objects[0].box == pytest.approx((10, 50 - 2.4, 10 + wide, 50 + 9.6))
+
+
 def test_only_text_stops(done) -> None:
     rules = [{"objects": "text", "space": "RGB", "action": "stop"}, {"action": "convert"}]
     _, found = done(RED + AREA, rules)

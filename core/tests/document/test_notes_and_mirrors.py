@@ -14,7 +14,12 @@ from pikepdf import Array, Dictionary, Name
 from corpus import CORPUS
 from paperwork import Paper
 from plinto_core.document import OutputPolicy, dry_run, run_policy
-from plinto_core.document.pdf.shadings import converted_shading, shading_samples, shading_space
+from plinto_core.document.pdf.shadings import (
+    _range_of_input,
+    converted_shading,
+    shading_samples,
+    shading_space,
+)
 from plinto_core.document.preflight import notes
 from plinto_core.document.preflight.notes import notes_of, write_notes
 from plinto_core.document.reports.report_page import _inks
@@ -189,6 +194,14 @@ def test_shadings_that_lack_what_they_need(shading, code) -> None:
     with pytest.raises(CoreError) as error:
         shading_samples(shading, shading_space(shading, None))
     assert error.value.said.code == f"document.{code}"
+
+
+@pytest.mark.parametrize(
+    ("decode", "found"), [(None, (0, 1)), ([0, 9, 0, 9], (0, 1)), ([0, 9, 0, 9, 2, 5], (2, 5)), ([0, 9, 0, 9, 2, 5, 0, 1], (2, 5))]
+)  # fmt: skip
+def test_meshes_with_a_function_say_what_it_is_given(decode, found) -> None:
+    given = pikepdf.Dictionary(Decode=decode) if decode else pikepdf.Dictionary()
+    assert _range_of_input(given, 4) == found
 
 
 def test_backgrounds_are_converted_and_other_types_are_not() -> None:

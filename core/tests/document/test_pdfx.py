@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import inspect
+from types import SimpleNamespace
 
+import numpy as np
 import pikepdf
 import pytest
 
@@ -13,6 +15,7 @@ from pdfx_papers import CASES, INK, Case
 from plinto_core.document import parse_policy, run_policy, template
 from plinto_core.document.pdfx.check import check_document
 from plinto_core.document.pdfx.claims import end_claims
+from plinto_core.document.pdfx.colours import _tint
 from plinto_core.document.pdfx.marking import mark
 from plinto_core.document.pdfx.parts import _head_and_tail, box_of_page
 from plinto_core.document.pdfx.uses import _looks
@@ -20,6 +23,15 @@ from plinto_core.document.rules.standards import EDITIONS, STANDARDS
 from plinto_core.document.runs.run import save_checked
 from plinto_core.errors import BadDocument
 from plinto_core.icc.profile import Profile
+
+
+@pytest.mark.parametrize("at", [0, 0.25, 0.5, 1])
+def test_looks_of_a_spot_colour_are_told_apart_by_solid_half_and_quarter(at) -> None:
+    one, other = (SimpleNamespace(tint=lambda v, more=m: np.where(v == at, more, v)) for m in (0.7, 0.702))  # fmt: skip
+    assert _tint(one) != _tint(other)
+    assert _tint(one) == _tint(SimpleNamespace(tint=lambda v: np.where(v == at, 0.7001, v)))
+    assert _tint(SimpleNamespace(tint=None)) == ""
+
 
 ONE_OF_EACH = ("PDF/X-1a:2003", "PDF/X-3:2002", "PDF/X-4")
 

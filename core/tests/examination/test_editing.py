@@ -129,6 +129,8 @@ def test_what_a_list_shows(press) -> None:
     grey = given_tags(press, {"wtpt": values.pack_xyz(np.array([0.3, 0.35, 0.2]))})
     # L* 65.7 of Y 0.35, by the definition of CIELAB.
     assert brief_facts(grey)["white"][0] == pytest.approx(65.7, abs=0.05)
+    # A white that cannot be read counts as the perfect one.
+    assert brief_facts(given_tags(press, {"wtpt": b"XYZ "}))["white"] == [100, 0, 0]
 
 
 @pytest.mark.parametrize(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
+
 import numpy as np
 import pytest
 import tifffile
@@ -12,9 +14,30 @@ from plinto_core.errors import BadProfile, BadRecipe, Cancelled
 from plinto_core.imaging import open_picture
 from plinto_core.recipes import parse_recipe, run_recipe
 from plinto_core.recipes.route import route_for
-from plinto_core.recipes.run import _Measure
+from plinto_core.recipes.run import _Converter, _Measure
 from plinto_core.transform import convert, lab_of_device
+from plinto_core.transform.link import LinkError
 from plinto_core.transform.standard_spaces import standard_profile
+
+
+@pytest.mark.parametrize("means", [(0.1, 0.3, 0.2), (0.3, 0.2, 0.1), (0.1, 0.2, 0.3)])
+def test_the_worst_error_of_all_links_is_reported(means) -> None:
+    """Of the whole picture and of each region whose black is made otherwise."""
+    errors = [LinkError(grid=17, mean=m, p99=m, max=m) for m in means]
+    made = []
+
+    def route(number: int) -> SimpleNamespace:
+        def measured_link():
+            made.append(number)
+            return object(), errors[number]
+
+        return SimpleNamespace(key=str(number), measured_link=measured_link)
+
+    converter = _Converter(parse_recipe({"destination": "srgb"}), None, lambda share: None)
+    for number in (0, 1, 2, 1, 0):
+        converter.link_of(route(number))
+    assert made == [0, 1, 2]
+    assert converter.link_error.mean == 0.3
 
 
 @pytest.fixture
