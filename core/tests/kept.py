@@ -17,6 +17,7 @@ import pkgutil
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pypdfium2
 import pytest
 from pypdfium2 import raw
@@ -36,6 +37,24 @@ def as_kept(
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(_laid_out(plain) + "\n")
     _compare(json.loads(path.read_text()), plain, name, rel, abs)
+
+
+def rows_as_kept(name: str, found: dict[str, Any], *, abs: float, few: float = 0.1) -> None:
+    """Fails where more than a few rows of numbers differ from those that are kept.
+
+    few : share of an entry's rows that may. A colour far out of reach has several prints that are all but
+    equally near; which of them a search ends at is decided by the last digits of a machine's arithmetic.
+    """
+    path = _FOLDER / f"{name}.json"
+    if os.environ.get("PLINTO_KEEP"):
+        as_kept(name, found, abs=abs)
+    kept = json.loads(path.read_text())
+    assert list(kept) == list(found), name
+    for entry, rows in kept.items():
+        before, after = np.asarray(rows, float), np.asarray(found[entry], float)
+        assert before.shape == after.shape, f"{name}, {entry}"
+        moved = (np.abs(before - after) > abs).reshape(len(before), -1).any(axis=1)
+        assert moved.mean() <= few, f"{name}, {entry}: rows {np.flatnonzero(moved).tolist()}"
 
 
 def _laid_out(found: Any) -> str:
