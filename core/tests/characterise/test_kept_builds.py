@@ -67,6 +67,11 @@ def test_four_inks(coated_build) -> None:
 
 def test_four_inks_in_small_tables_of_version_4(coated_v4) -> None:
     kept("coated-small", coated_v4.data)
+    assert coated_v4.raw("cprt")[:4] == coated_v4.raw("desc")[:4] == b"mluc"
+
+
+def test_version_2_has_texts_of_its_own(coated) -> None:
+    assert (coated.raw("cprt")[:4], coated.raw("desc")[:4]) == (b"text", b"desc")
 
 
 @pytest.mark.parametrize("which", ["seven_build", "photo_build"])

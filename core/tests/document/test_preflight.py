@@ -259,6 +259,9 @@ def test_what_a_document_holds_as_a_whole(found, paper) -> None:
         assert (found("bleed", plain) is not None) == caught
     paper.page.obj["/BleedBox"] = [6, 9, 194, 91]
     assert found("bleed", plain).text == "Bleed of 0.0 mm."
+    # A box within the trim bleeds by nothing, not by less.
+    paper.page.obj["/BleedBox"] = [12, 12, 188, 88]
+    assert found("bleed", plain).text == "Bleed of 0.0 mm."
     assert found("transparency", f"{state(paper, ca=0.5)}{plain}").pages == (1,)
     paper.page.obj["/Group"] = Dictionary(S=Name.Transparency, CS=Name.DeviceRGB)
     assert found("blending", plain).pages == (1,)

@@ -7,7 +7,7 @@ import pytest
 from handmade import ink_profile, linear_press, linear_print
 
 from plinto_core.errors import BadInput
-from plinto_core.swatches import ready
+from plinto_core.swatches import ready, sampling
 from plinto_core.swatches.sampling import Grid, dominant, sample_grid
 from plinto_core.swatches.swatches import MOST, bounds, swatches
 from plinto_core.transform.standard_spaces import standard_profile
@@ -101,6 +101,21 @@ def test_the_bar_of_a_grey_goes_from_white_to_black_and_that_of_inks_is_their_so
     inks = ready.device_bar(press)
     assert inks.title == "Bar of Press"
     assert np.array_equal(inks.values, ready.solids(press).values)
+
+
+@pytest.mark.parametrize(
+    ("pixels", "looked_at"), [(20_000, 20_000), (20_002, 10_001), (60_000, 20_000)]
+)
+def test_dominant_colours_are_found_in_20000_pixels_at_most(monkeypatch, pixels, looked_at) -> None:
+    seen = []
+
+    def found(device, seeds, **how):
+        seen.append(len(device))
+        return seeds, None
+
+    monkeypatch.setattr(sampling, "kmeans2", found)
+    dominant(np.random.default_rng(3).integers(0, 256, (2, pixels // 2, 3), np.uint8), "RGB ", 4)
+    assert seen == [looked_at]
 
 
 @pytest.mark.parametrize(("inks", "found"), [(8, 1 + 8 + 28 + 56 + 1), (9, "solids-many")])
