@@ -94,3 +94,11 @@ def test_a_token_is_shown_once_and_a_new_one_voids_it(client, user) -> None:
     assert script.get("/api/queue").status_code == 200
     assert client.delete("/api/token").status_code == 204
     assert script.get("/api/queue").status_code == 403
+
+
+def test_methods_are_listed_by_title_with_the_overview_first(client) -> None:
+    found = client.get("/api/methods").json()
+    assert found[0]["name"] == "README"
+    assert [m["title"] for m in found[1:]] == sorted(m["title"] for m in found[1:])
+    assert len(found) > 10
+    assert all(set(m) == {"name", "title", "text"} and m["text"].startswith("#") for m in found)
