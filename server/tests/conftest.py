@@ -123,3 +123,13 @@ def job(client, conditions, picture_bytes):
     artwork = upload(client, picture_bytes).json()
     body = {"artwork": artwork["id"], "conditions": [c.pk for c in conditions]}
     return client.post("/api/jobs", body, format="json").json()
+
+
+TYPED = "Name,L,a,b\nbrick,50,45,35\nleaf,45,-40,35\nnight,8,5,-20\npaper,95,0,0\n"
+
+
+@pytest.fixture
+def typed(client) -> dict:
+    answer = client.post("/api/swatch-lists", {"text": TYPED, "name": "Mine"}, format="json")
+    assert answer.status_code == 201, answer.content
+    return answer.json()
