@@ -32,7 +32,7 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadRecipe
 from plinto_core.gamut.body import GamutBody
 from plinto_core.gamut.boundary import GamutBoundary
-from plinto_core.gamut.mapping import LOOKS, compress_lightness, hold_hue, map_colours
+from plinto_core.gamut.mapping import LOOKS, MappingLook, clip_colours, fit_lightness, map_colours
 from plinto_core.icc import values
 from plinto_core.icc.colorants import long_name, pack_clrt
 from plinto_core.icc.header import IccHeader
@@ -187,7 +187,7 @@ def _tables(
     boundary = GamutBoundary.of_body(body) if _is_body(forward, body) else None
     lowest = forward.darkest(rules) if boundary is None else boundary.lowest
     exact = None if boundary is None else GamutBoundary.of_body(body, rounded=False)
-    clipped = nodes if exact is None else hold_hue(nodes, exact)
+    clipped = nodes if exact is None else clip_colours(nodes, exact)
     relative = separate(forward, clipped, rules)
     progress(0.6)
     a2b1 = _a2b(forward, forward.lab, takes_rgb)
@@ -198,7 +198,7 @@ def _tables(
         tags["A2B0"] = tags["A2B2"] = _a2b(
             forward, perceptual.reshape(forward.lab.shape), takes_rgb
         )
-    for tag, look in (("B2A0", "perceptual"), ("B2A2", "saturation")):
+    for tag, look in (("B2A0", settings.perceptual.look), ("B2A2", LOOKS["saturation"])):
         aims_of = partial(_mapped, boundary=boundary, lowest=lowest, look=look, v4=v4)
         aims = aims_of(nodes)
         inks = separate(forward, aims, rules).inks
@@ -219,14 +219,14 @@ def _tables(
 
 
 def _mapped(
-    lab: Floats, *, boundary: GamutBoundary | None, lowest: float, look: str, v4: bool
+    lab: Floats, *, boundary: GamutBoundary | None, lowest: float, look: MappingLook, v4: bool
 ) -> Floats:
     """(n, 3) Lab of the source to what is to be printed."""
     source = _from_reference_medium(lab) if v4 else lab
     if boundary is not None:
-        return map_colours(source, boundary, LOOKS[look])
+        return map_colours(source, boundary, look)
     aims = np.array(source)
-    aims[:, 0] = compress_lightness(np.clip(source[:, 0], 0, 100), lowest)
+    aims[:, 0] = fit_lightness(source[:, 0], lowest, look.contrast)
     return aims
 
 

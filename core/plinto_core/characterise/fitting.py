@@ -22,7 +22,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.characterise.solids import solids
 from plinto_core.characterise.tables import Grid
-from plinto_core.colorimetry.even_hue import in_sight
+from plinto_core.colorimetry.even_hue import in_sight, made_real
 from plinto_core.inks.forward import BLACK, TAC_MARGIN, ForwardTable
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import separate
@@ -113,13 +113,13 @@ def fit_mapped_inks(
     """The same for a table of mapped colours, from (size**3, 3) aims of its nodes and the function
     that maps (n, 3) Lab between them.
 
-    Only colours that an eye sees are asked for: next to black few nodes are of such, and what the others
-    hold is bent to them. Between the darks and the lights nodes hold their own colours' inks.
+    Only colours that an eye sees are asked for, and blues that count as such: next to black few nodes are of
+    those, and what the others hold is bent to them. Between the darks and the lights nodes hold their own colours' inks.
     """
     cells = np.zeros((grid.size - 1,) * 3, bool)
     cells[:_DARK] = True
     dark = grid.lab(_in_cells(grid, cells))
-    dark = dark[in_sight(dark)]
+    dark = dark[_asked_for(dark)]
     lab = np.concatenate([dark, _ends()])
     weight = np.ones(len(lab))
     weight[len(dark) :] = _OF_SIGHT
@@ -127,6 +127,11 @@ def fit_mapped_inks(
     found = separate(forward, between, rules).inks
     samples = _Samples(grid.places(lab), between, found, weight)
     return _fitted(forward, rules, grid, inks, aims, samples, evens=True)
+
+
+def _asked_for(lab: Floats) -> np.ndarray:
+    """(n,) whether Lab is a colour that is seen, or a blue of a wide RGB that is mapped as the nearest one."""
+    return np.asarray(in_sight(lab) | (made_real(lab) != lab).any(axis=1))
 
 
 @cache
@@ -143,7 +148,7 @@ def _fitted(
 ) -> Floats:  # fmt: skip
     """inks, aims : of the nodes; evens : samples weigh by what they still ask for."""
     limits = rules.ink_limits()
-    own = _on_node(forward, inks, aims) & in_sight(grid.nodes) & _touched(grid, samples)
+    own = _on_node(forward, inks, aims) & _asked_for(grid.nodes) & _touched(grid, samples)
     held = np.where(own, 1.0, _BEYOND)
     place = np.flatnonzero(own)
     at_nodes = _Samples(grid.places(grid.nodes[own]), aims[own], inks[own], np.ones(len(place)))

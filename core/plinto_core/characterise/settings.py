@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.fields import checked
+from plinto_core.gamut.look import Perceptual
 
 
 class BuildSettings(BaseModel):
@@ -17,6 +18,7 @@ class BuildSettings(BaseModel):
     description: str = Field("", max_length=200)
     version: Literal[2, 4] = 2
     size: Literal["small", "medium", "large"] = "medium"
+    perceptual: Perceptual = Perceptual()
     copyright: str = Field("No copyright stated.", max_length=500)
 
 

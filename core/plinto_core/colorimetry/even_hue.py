@@ -11,7 +11,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.adaptation import bradford
-from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.kernels.chroma import scale_for_chroma
 
 _D65 = np.array([0.3127 / 0.3290, 1.0, (1 - 0.3127 - 0.3290) / 0.3290])
@@ -68,6 +68,30 @@ def in_sight(lab: Floats) -> np.ndarray:
     return np.asarray(least >= _LEAST_CONE * grey)
 
 
+_BLUEST = np.array([0.07, 0.15])
+"""Least stimulus of the first two cones, as shares of the third's: no light has less, but for a violet of
+450 nm and below, which no surface and no lamp for pictures has alone."""
+
+_LIGHTER = 0.8
+"""How much more light a colour gets that lacks one of the two wholly: CIELAB of a profile ends at b* -128, and
+the bluest of a wide RGB lies beyond."""
+
+
+def made_real(lab: Floats) -> Floats:
+    """(n, 3) CIELAB, colours that are darker and bluer than light can be replaced by the bluest light with
+    the same stimulus of the blue cones: they become lighter and stay as blue."""
+    cones = Lab_to_XYZ(np.asarray(lab, dtype=np.float64)) @ _TO_D65.T @ _OK_CONES.T
+    least = _BLUEST * np.maximum(cones[:, 2:], 0.0)
+    hidden = (cones[:, :2] < least).any(axis=1)
+    if not hidden.any():
+        return np.asarray(lab, dtype=np.float64)
+    lacking = np.max((least - cones[:, :2]) / np.maximum(least, 1e-12), axis=1)
+    cones[:, :2] = np.maximum(cones[:, :2], least)
+    cones *= 1.0 + _LIGHTER * np.clip(lacking, 0.0, 1.0)[:, None]
+    real = XYZ_to_Lab(cones @ np.linalg.inv(_OK_CONES).T @ np.linalg.inv(_TO_D65).T)
+    return np.where(hidden[:, None], real, lab)
+
+
 def brought_in_sight(lab: Floats) -> Floats:
     """(..., 3) CIELAB, colours that no eye sees replaced by the most chromatic one of their lightness
     and CIELAB hue that stimulates all three cones."""
@@ -87,8 +111,8 @@ def brought_in_sight(lab: Floats) -> Floats:
     return out
 
 
-_WIDEST, _HALVINGS = 3.0, 16
-"""Times OKLab's chroma at most, and how closely the scale is sought."""
+_START, _WIDEST, _HALVINGS = 0.25, 4.0, 18
+"""OKLab chroma of lightness 1 that is scaled, by how much at most, and how closely the scale is sought."""
 
 
 def even_hue(lab: Floats) -> Floats:
@@ -101,23 +125,41 @@ def even_hue(lab: Floats) -> Floats:
 
 
 def in_its_hue(lab: Floats, lightness: Floats, chroma: Floats) -> Floats:
-    """(n, 3) Lab of another (n,) L* and C*ab, and the OKLab hue that the colours have.
+    """(n, 3) Lab of another (n,) L* and C*ab, and the OKLab hue that the colours have."""
+    return in_hue(even_hue(lab), lightness, chroma)
+
+
+def in_hue(hue: Floats, lightness: Floats, chroma: Floats) -> Floats:
+    """(n, 3) Lab of (n,) OKLab hues in degrees, L* and C*ab.
 
     OKLab's chroma is scaled at its own lightness, and the light then made more or less, which leaves
     OKLab's hue as it is; the scale is sought for which C*ab comes out as wanted. What no eye sees any
     more lies straight on from there in CIELAB.
     """
-    ok = XYZ_to_OKLab(Lab_to_XYZ(brought_in_sight(lab)))
+    ok = _opponents(hue, np.full(np.shape(hue), _START))
     luminance = Lab_to_XYZ(np.stack([lightness, 0 * lightness, 0 * lightness], axis=1))[:, 1]
     cones = _OK_CONES @ _TO_D65
     opponent = np.empty((len(ok), 2))
     scale_for_chroma(
-        np.ascontiguousarray(ok), np.linalg.inv(_OK), np.asarray(np.linalg.inv(cones)), np.asarray(cones), D50, luminance,
+        ok, np.linalg.inv(_OK), np.asarray(np.linalg.inv(cones)), np.asarray(cones), D50, luminance,
         np.ascontiguousarray(chroma), _LEAST_CONE, _WIDEST, _HALVINGS, opponent,
     )  # fmt: skip
     there = np.hypot(opponent[:, 0], opponent[:, 1])
     rest = np.where(there > 1e-9, chroma / np.maximum(there, 1e-9), 0.0)
     return np.concatenate([np.asarray(lightness)[:, None], opponent * rest[:, None]], axis=1)
+
+
+def lab_of_hue(hue: Floats, lightness: Floats, saturation: Floats) -> Floats:
+    """(n, 3) Lab of (n,) OKLab hues in degrees, L*, and OKLab's chroma as a share of its lightness."""
+    xyz = OKLab_to_XYZ(_opponents(hue, saturation))
+    luminance = Lab_to_XYZ(np.stack([lightness, 0 * lightness, 0 * lightness], axis=1))[:, 1]
+    return XYZ_to_Lab(xyz * (luminance / np.maximum(xyz[:, 1], 1e-9))[:, None])
+
+
+def _opponents(hue: Floats, chroma: Floats) -> Floats:
+    """(n, 3) OKLab of lightness 1."""
+    angle = np.radians(hue)
+    return np.stack([np.ones_like(angle), chroma * np.cos(angle), chroma * np.sin(angle)], axis=1)
 
 
 def turn(degrees: Floats) -> Floats:

@@ -160,31 +160,44 @@ def nearest_place(grid: Floats, aims: Floats, starts: np.ndarray, places: Floats
         places[n, 0], places[n, 1] = row, column % columns
 
 
-@njit(cache=True, parallel=True)
-def leave_along(
-    grid: Floats, focus: Floats, lightness: Floats, chroma: Floats, hue: Floats, farthest: float,
-    halvings: int, out: Floats,
-) -> None:  # fmt: skip
-    """Fill out (n,): how far rays run within a boundary, in multiples of their colour, by bisection.
-
-    grid : (lightness steps, hue steps + 1) largest C*ab over L* 0..100 and hue 0..360 degrees, bilinear;
-    the ray of a colour starts at the grey `focus` and passes (lightness, chroma) at 1, at its hue.
-    """
+@njit(cache=True, inline="always")
+def _edge(grid, lightness, hue):  # type: ignore[no-untyped-def]
+    """Bilinear in (lightness steps, hue steps + 1) over L* 0..100 and 0..360 degrees."""
     rows, columns = grid.shape
-    for i in prange(focus.size):
-        x = (hue[i] % 360.0) / 360.0 * (columns - 1)
-        c = min(int(x), columns - 2)
-        g = x - c
-        low, high = 0.0, farthest
-        for _ in range(halvings):
+    x = (hue % 360.0) / 360.0 * (columns - 1)
+    c = min(int(x), columns - 2)
+    g = x - c
+    y = min(max(lightness / 100.0 * (rows - 1), 0.0), rows - 1.0)
+    r = min(int(y), rows - 2)
+    f = y - r
+    below = grid[r, c] * (1 - g) + grid[r, c + 1] * g
+    above = grid[r + 1, c] * (1 - g) + grid[r + 1, c + 1] * g
+    return below * (1 - f) + above * f
+
+
+@njit(cache=True, parallel=True)
+def widest_angle(
+    grid: Floats, lowest: float, lean: float, hue: Floats, cusp: Floats, level: Floats, out: Floats
+) -> None:
+    """Fill out (n,): the angle from the lightness axis at which lines of one level leave a leaf below.
+
+    grid : as in _edge, largest C*ab; lowest : L* of the medium's black, where angles are measured; level :
+    (n,) L* above it plus `lean` times C*ab, the same all along a line; cusp : (n, 2) L* and C*ab of the
+    leaf. Beyond the cusp the leaf counts as running on straight from black.
+    """
+    for i in prange(hue.size):
+        low, high = 0.0, 0.5 * math.pi
+        steep = cusp[i, 1] / max(cusp[i, 0] - lowest, 1.0)
+        for _ in range(22):
             middle = 0.5 * (low + high)
-            y = (focus[i] + middle * (lightness[i] - focus[i])) / 100.0 * (rows - 1)
-            y = min(max(y, 0.0), rows - 1.0)
-            r = min(int(y), rows - 2)
-            f = y - r
-            below = grid[r, c] * (1 - g) + grid[r, c + 1] * g
-            above = grid[r + 1, c] * (1 - g) + grid[r + 1, c + 1] * g
-            if middle * chroma[i] <= below * (1 - f) + above * f:
+            sine, cosine = math.sin(middle), math.cos(middle)
+            far = level[i] / (cosine + lean * sine)
+            lightness = lowest + far * cosine
+            if lightness >= cusp[i, 0]:
+                most = steep * (lightness - lowest)
+            else:
+                most = _edge(grid, lightness, hue[i])
+            if far * sine <= most:
                 low = middle
             else:
                 high = middle
@@ -192,40 +205,20 @@ def leave_along(
 
 
 @njit(cache=True, parallel=True)
-def nearest_in_leaf(
-    grid: Floats, lightness: Floats, chroma: Floats, hue: Floats, weight: float, out: Floats
+def farthest_along(
+    grid: Floats, lowest: float, hue: Floats, cusp: Floats, angle: Floats, out: Floats
 ) -> None:
-    """Fill out (n, 2): the L* and C*ab within a boundary that are nearest at the hue of each colour.
-
-    grid : as in leave_along; weight : of chroma against lightness, divided by 1 + 0.045 C*. Between two
-    lightnesses of the grid the boundary is a straight line.
-    """
-    rows, columns = grid.shape
-    step = 100.0 / (rows - 1)
-    for i in prange(lightness.size):
-        x = (hue[i] % 360.0) / 360.0 * (columns - 1)
-        c = min(int(x), columns - 2)
-        g = x - c
-        y = min(max(lightness[i] / step, 0.0), rows - 1.0)
-        r = min(int(y), rows - 2)
-        below = grid[r, c] * (1 - g) + grid[r, c + 1] * g
-        above = grid[r + 1, c] * (1 - g) + grid[r + 1, c + 1] * g
-        out[i, 0], out[i, 1] = lightness[i], chroma[i]
-        if chroma[i] <= below + (y - r) * (above - below):
-            continue
-        w = weight / (1.0 + 0.045 * chroma[i])
-        least = np.inf
-        above = grid[0, c] * (1 - g) + grid[0, c + 1] * g
-        for r in range(rows - 1):
-            below = above
-            above = grid[r + 1, c] * (1 - g) + grid[r + 1, c + 1] * g
-            if below <= 0.0 and above <= 0.0:
-                continue
-            along = w * (above - below)
-            aside = w * (chroma[i] - below)
-            up = lightness[i] - r * step
-            t = min(max((up * step + aside * along) / (step * step + along * along), 0.0), 1.0)
-            away = (up - t * step) ** 2 + (aside - t * along) ** 2
-            if away < least:
-                least = away
-                out[i, 0], out[i, 1] = (r + t) * step, below + t * (above - below)
+    """Fill out (n,): how far from the medium's black a leaf reaches above its cusp, at an angle from the
+    lightness axis; the rest as in widest_angle."""
+    for i in prange(hue.size):
+        low, high = 0.0, 160.0
+        sine, cosine = math.sin(angle[i]), math.cos(angle[i])
+        for _ in range(24):
+            middle = 0.5 * (low + high)
+            lightness = lowest + middle * cosine
+            inside = lightness <= 100.0
+            if inside and middle * sine <= _edge(grid, max(lightness, cusp[i, 0]), hue[i]):
+                low = middle
+            else:
+                high = middle
+        out[i] = low

@@ -197,7 +197,7 @@ def test_the_ends_of_pictures_are_mapped_as_exactly_as_others(
     rgb = grid_nodes(3, 33)
     rgb = rgb[rgb.max(axis=1) <= 0.28] if ends == "darks" else rgb[rgb.min(axis=1) >= 0.72]
     lab = lab_of_device(standard_profile("srgb"), rgb)
-    aims = map_colours(lab, boundary, LOOKS["perceptual"])
+    aims = map_colours(lab, boundary, LOOKS["balanced"])
     wanted = press.lab_of(separate(press, aims, coated_rules).inks)
     found = lab_of_device(coated, xyz_to_device(coated, Lab_to_XYZ(lab), 0))
     assert delta_e_2000(wanted, found).max() <= limit
@@ -222,7 +222,7 @@ def test_colours_that_still_ask_are_met_better_where_they_weigh_more(
     grid = Grid(17)
 
     def aims_of(lab: np.ndarray) -> np.ndarray:
-        return map_colours(lab, boundary, LOOKS["perceptual"])
+        return map_colours(lab, boundary, LOOKS["balanced"])
 
     aims = aims_of(grid.nodes)
     inks = separate(press, aims, coated_rules).inks

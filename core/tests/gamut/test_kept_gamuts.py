@@ -8,7 +8,7 @@ from handmade import ink_profile, linear_press
 from kept import as_kept
 
 from plinto_core.gamut.boundary import GamutBoundary
-from plinto_core.gamut.mapping import LOOKS, compress_lightness, hold_hue, map_colours
+from plinto_core.gamut.mapping import LOOKS, clip_colours, fit_lightness, map_colours
 from plinto_core.gamut.outside import gamut_miss, shares_by_way, way_out
 from plinto_core.gamut.views import (
     SIGHTS,
@@ -59,21 +59,19 @@ def test_two_inks_have_no_body_and_what_is_thinned_is_even() -> None:
     as_kept("gamuts/thinned", rows.tolist(), abs=0)
 
 
-@pytest.mark.parametrize("way", ["perceptual", "saturation"])
+@pytest.mark.parametrize("way", sorted(LOOKS))
 def test_mapped_colours(way) -> None:
     body = body_of(linear_press(), "paper")
     assert body is not None
     boundary = GamutBoundary.of_body(body)
     mapped = map_colours(COLOURS, boundary, LOOKS[way])
-    held = hold_hue(COLOURS, boundary)
+    held = clip_colours(COLOURS, boundary)
     as_kept(f"gamuts/mapped-{way}", [np.round(v, 2).tolist() for v in (mapped, held)], abs=0.03)
 
 
 def test_lightness_is_compressed_to_the_darkest() -> None:
     lightness = np.array([0, 5, 20, 50, 90, 100.0])
-    found = {
-        low: np.round(compress_lightness(lightness, low), 3).tolist() for low in (0.0, 8.0, 30.0)
-    }
+    found = {low: np.round(fit_lightness(lightness, low), 3).tolist() for low in (0.0, 8.0, 30.0)}
     as_kept("gamuts/lightness", {str(k): v for k, v in found.items()}, abs=0.002)
 
 
@@ -87,9 +85,8 @@ def test_the_boundary_along_lines_and_in_leaves() -> None:
         kept = {
             "at": np.round(boundary.at(lightness, hue), 2).tolist(),
             "cusp": np.round(boundary.cusp(hue), 2).tolist(),
-            "along": np.round(
-                boundary.along(np.full(8, 50.0), lightness, np.full(8, 40.0), hue), 3
-            ).tolist(),
+            "widest": np.round(boundary.widest(lightness, hue, 0.25), 3).tolist(),
+            "farthest": np.round(boundary.farthest(np.full(8, 0.4), hue), 2).tolist(),
         }
         as_kept(f"gamuts/boundary{'-rounded' if rounded else ''}", kept, abs=0.03)
 

@@ -11,7 +11,6 @@ from plinto_core.colorimetry.cielab import Lab_to_XYZ, LCh_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections import Place
 from plinto_core.errors import CoreError
-from plinto_core.gamut import GamutBoundary
 from plinto_core.icc.colorants import ink_names
 from plinto_core.inks.aids import fine_share, grain_share, screen_advice
 from plinto_core.inks.consumption import Supplies, consumption
@@ -234,11 +233,11 @@ def hue_ramp(destination: Destination, recipe: Recipe, hue: float) -> dict[str, 
     route = route_of(destination, recipe)
     if not separates(route.destination):
         return neutral_axis(destination, recipe)
-    boundary = GamutBoundary.of_body(forward_table(route.destination).body(InkRules()))
-    angle = np.array([hue])
-    cusp = float(boundary.cusp(angle)[0])
+    body = forward_table(route.destination).body(InkRules())
+    levels = np.linspace(0, 100, 101)
+    edge = body.chroma_at(levels, np.full(levels.size, hue))
+    cusp, most = float(levels[edge.argmax()]), float(edge.max())
     lightness = np.concatenate([np.linspace(0, cusp, 17), np.linspace(cusp, 100, 17)[1:]])
-    most = float(boundary.at(np.array([cusp]), angle)[0])
     chroma = most * np.minimum(
         lightness / max(cusp, 1e-6), (100 - lightness) / max(100 - cusp, 1e-6)
     )
