@@ -63,6 +63,9 @@ _ENDS, _DARKEST, _LIGHTEST, _OF_SIGHT = 41, 0.45, 0.7, 8.0
 """Steps of RGB from which the darks and the lights of mapped tables are taken, up to and from which
 value of every channel, and their weight: the few colours there that pictures have, of which the
 cells' own samples meet hardly any, since most of a cell next to black is nothing an eye sees."""
+_VIVID, _SPREAD = 25, 0.5
+"""Steps of RGB from which vivid colours are taken, and how far apart their channels are at least: they are
+mapped along edges that run across cells."""
 _FAR, _WEIGHTIEST, _EVEN_STEPS = 0.015, 25.0, 2
 """Share of an ink that a sample of mapped colours asks for still, with which it weighs twice as much, with
 more of it more, up to how much; and the steps before. The mean of all is soon met, and a few dark
@@ -120,9 +123,9 @@ def fit_mapped_inks(
     cells[:_DARK] = True
     dark = grid.lab(_in_cells(grid, cells))
     dark = dark[_asked_for(dark)]
-    lab = np.concatenate([dark, _ends()])
+    lab = np.concatenate([dark, _vivid(), _ends()])
     weight = np.ones(len(lab))
-    weight[len(dark) :] = _OF_SIGHT
+    weight[-len(_ends()) :] = _OF_SIGHT
     between = aims_of(lab)
     found = separate(forward, between, rules).inks
     samples = _Samples(grid.places(lab), between, found, weight)
@@ -132,6 +135,13 @@ def fit_mapped_inks(
 def _asked_for(lab: Floats) -> np.ndarray:
     """(n,) whether Lab is a colour that is seen, or a blue of a wide RGB that is mapped as the nearest one."""
     return np.asarray(in_sight(lab) | (made_real(lab) != lab).any(axis=1))
+
+
+@cache
+def _vivid() -> Floats:
+    """(n, 3) Lab of the vivid colours of a wide RGB: one channel near none, one near full."""
+    rgb = grid_nodes(3, _VIVID)
+    return lab_of_device(standard_profile("p3"), rgb[np.ptp(rgb, axis=1) >= _SPREAD])
 
 
 @cache

@@ -13,7 +13,7 @@ from plinto_core.gamut.look import Perceptual
 class BuildSettings(BaseModel):
     """What a build can be told; every key is optional."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     description: str = Field("", max_length=200)
     version: Literal[2, 4] = 2

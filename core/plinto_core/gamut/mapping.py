@@ -60,6 +60,8 @@ LOOKS: dict[str, MappingLook] = {
     "vivid": MappingLook(knee=0.8, reach=0.995, chroma=1.06, lean=0.4, giving=0.3),
     "saturation": MappingLook(knee=0.9, reach=1.0, chroma=1.15, lean=0.6, giving=0.8),
 }
+SHOWN = MappingLook(knee=1.0, reach=1.0, chroma=1.0, lean=0.3, giving=0.25)
+"""Of what a screen cannot show: dark colours get lighter sooner than duller, so that their hue is seen."""
 CLIPPED = MappingLook(knee=1.0, reach=1.0, chroma=1.0, lean=0.3, giving=0.25)
 """What prints stays, the rest goes to the boundary."""
 _GREYISH = 20.0
@@ -78,22 +80,24 @@ _VIVID = 0.7
 _MUTED, _MUTED_FROM, _MUTED_OVER = 0.4, 0.9, 0.1
 """Share of its angle that a muted light colour gives, so that it loses chroma before lightness; the share of
 the way to the light side from which it does, and how fast. Skin prints as light as it is by it."""
-_NEAR_TURN = 22.0, 10.3
+_NEAR_TURN = 23.0, 10.7
 """Degrees of a turn that cost half of what a chroma 2.7 times as large is worth, and the most of them, for
 colours that sRGB has."""
 _WIDE_TURN = 60.0, 18.0
 """The same for colours that no screen shows: their hue is a matter of taste."""
 _EASED = 0.9
 """Of a turn, so that neighbouring hues never become one."""
-_WIDE = 0.25
+_WIDE = 0.15
 """Chroma beyond sRGB's, as a share of it, at which a colour counts as one of those."""
 _YELLOW = 116.0, 50.0
 """OKLab hue of the middle of the yellows, and how far they reach."""
-_YELLOW_TURN = 28.0, 0.4
+_YELLOW_TURN = 32.0, 0.6
 """What is added to both figures of a turn there: the eye forgives a warmer yellow, and none that is dull."""
 _BLUE, _BLUE_TURN = (-96.0, 40.0), 5.0
 """The same of pure blue, and how many degrees less a turn may be there: black point compensation turns blues
 as it is, and a purple sea is no sea."""
+_TURQUOISE, _TURQUOISE_TURN = (165.0, 40.0), 0.6
+"""The same of turquoise, and the share of a turn that goes there: made green it is another colour."""
 _BEYOND = 12.0
 """Distance from the boundary, in L* and C*ab, from which a clipped colour is turned in full."""
 _BLUES = -135.0, 42.0
@@ -137,6 +141,19 @@ def map_colours(lab: Floats, boundary: GamutBoundary, look: MappingLook) -> Floa
         part = 4.0 * tone * (1.0 - tone) * np.exp(-((chroma / _GREYISH) ** 2))
         mapped[:, 1:] += part[:, None] * np.array(look.greys)
     return mapped
+
+
+def show_colours(lab: Floats, boundary: GamutBoundary) -> Floats:
+    """(n, 3) Lab outside a screen's boundary to Lab on it, each in the hue that is seen in it: OKLab's, of dark
+    blues halfway to CAM16's.
+
+    boundary : not rounded.
+    """
+    source = made_real(lab)
+    hue = even_hue(source)
+    chroma = np.hypot(source[:, 1], source[:, 2])
+    fitted = _into_leaf(np.clip(source[:, 0], 0.0, 100.0), chroma, hue, boundary, SHOWN)
+    return _with_blues(source, hue, np.ones(len(hue)), fitted, boundary)
 
 
 def clip_colours(lab: Floats, boundary: GamutBoundary) -> Floats:
@@ -305,8 +322,9 @@ def _turn_of(boundary: GamutBoundary, width: float, most: float) -> Floats:
     hues = boundary.chroma.shape[1]
     ring = np.arange(hues) * 360.0 / hues
     gain = gaussian_filter1d(np.log(np.maximum(boundary.cusp(ring)[:, 1], 1.0)), 1.5, mode="wrap")
-    yellow, blue = (
-        _smooth(1.0 - np.abs(turn(ring - middle)) / reach) for middle, reach in (_YELLOW, _BLUE)
+    yellow, blue, turquoise = (
+        _smooth(1.0 - np.abs(turn(ring - middle)) / reach)
+        for middle, reach in (_YELLOW, _BLUE, _TURQUOISE)
     )
     wider, more = _YELLOW_TURN
     steps = np.arange(-most - more, most + more + 0.01, 0.25)
@@ -318,6 +336,7 @@ def _turn_of(boundary: GamutBoundary, width: float, most: float) -> Floats:
         ]
     )
     cap = most + more * yellow - _BLUE_TURN * most / _NEAR_TURN[1] * blue
+    cap = cap * (1.0 - _TURQUOISE_TURN * turquoise)
     found = np.clip(steps[value.argmax(axis=0)], -cap, cap)
-    found = gaussian_filter1d(_EASED * found, 1.5, mode="wrap")
+    found = gaussian_filter1d(_EASED * found, 3.0, mode="wrap")
     return np.append(found, found[0])

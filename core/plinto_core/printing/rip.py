@@ -22,6 +22,7 @@ from plinto_core.document.rules.policy import OutputPolicy, Rule
 from plinto_core.document.views.picture_views import picture_plates
 from plinto_core.document.views.separations import PagePlates, plates_of, tac_figures
 from plinto_core.errors import NotSupported
+from plinto_core.gamut.on_screen import screen_values
 from plinto_core.icc.colorants import ink_names, long_name
 from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import INTENTS, is_subtractive
@@ -32,7 +33,6 @@ from plinto_core.printing.report import Agreement, PrintedSheet, PrintReport
 from plinto_core.recipes.sources import Resolve
 from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
-from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_core.words import Said, say
 
@@ -160,7 +160,7 @@ def _to_srgb(lab: Floats) -> Pixels:
     srgb = standard_profile("srgb")
     flat = lab.reshape(-1, 3)
     unique, back = np.unique(np.round(flat, 2), axis=0, return_inverse=True)
-    rgb = xyz_to_device(srgb, Lab_to_XYZ(unique), RELATIVE)
+    rgb = screen_values(srgb, Lab_to_XYZ(unique))
     pixels = np.round(np.clip(rgb, 0, 1) * 255).astype(np.uint8)
     return pixels[back.reshape(-1)].reshape(lab.shape)
 

@@ -11,9 +11,9 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Spacer
 
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.gamut.on_screen import screen_values
 from plinto_core.pages import HEAD, STRONG, TITLE, lab_said, latin, pages, paragraph, table
 from plinto_core.questions.answer import Answer, Plot
-from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 
 _WIDTH, _HEIGHT = 165 * mm, 78 * mm
@@ -62,7 +62,7 @@ def _swatches(found: Answer) -> Drawing:
     side = _WIDTH / 12
     for i, pair in enumerate(found.colours.pairs):
         for row, lab in enumerate((pair.first, pair.second)):
-            rgb = xyz_to_device(standard_profile("srgb"), Lab_to_XYZ(np.array([lab])), 1)[0]
+            rgb = screen_values(standard_profile("srgb"), Lab_to_XYZ(np.array([lab])))[0]
             fill = colors.Color(*(float(min(1.0, max(0.0, v))) for v in rgb))
             drawing.add(
                 Rect(

@@ -14,6 +14,7 @@ from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.errors import BadInput, BadRecipe
 from plinto_core.fields import Part, Report
 from plinto_core.gamut.body import GamutBody
+from plinto_core.gamut.on_screen import screen_values
 from plinto_core.gamut.views import (
     BodyFigures,
     Limits,
@@ -27,7 +28,6 @@ from plinto_core.gamut.views import (
 from plinto_core.icc.colorants import ink_names
 from plinto_core.keeping import Kept
 from plinto_core.recipes import parse_recipe
-from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -255,7 +255,7 @@ def where(user: Any, pk: int, lab: tuple[float, float, float], radius: float) ->
     meant = path.exact(lambda r, d: r.aim_lab(d), device, place, shape)
     near = delta_e_2000(meant, np.array([lab])) <= radius
     screen = standard_profile("srgb")
-    shown = xyz_to_device(screen, Lab_to_XYZ(meant), 1)
+    shown = screen_values(screen, Lab_to_XYZ(meant))
     pale = 0.55 + 0.4 * meant[:, :1].clip(0, 100) / 100
     pixels = np.where(near[:, None], shown, pale)
     picture = np.round(np.clip(pixels, 0, 1) * 255).astype(np.uint8).reshape(*shape, 3)

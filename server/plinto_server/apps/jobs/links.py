@@ -10,6 +10,7 @@ import numpy as np
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry import delta_e_2000
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
+from plinto_core.gamut.on_screen import convert_to_screen, screen_values
 from plinto_core.gamut.outside import WAYS, gamut_distance
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
@@ -17,9 +18,7 @@ from plinto_core.recipes import ColourRoute, Recipe
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.route import LINKS, proof_intent, route_for
 from plinto_core.recipes.unconverted import unconverted_route
-from plinto_core.transform.chain import convert
 from plinto_core.transform.link import DeviceLink, build_link
-from plinto_core.transform.sides import xyz_to_device
 from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.jobs.services import source_of
 from plinto_server.apps.profiles.services import load_profile, load_table
@@ -107,7 +106,7 @@ def original_link(source: Profile, screen: Profile, *, negative: bool = False) -
 
     def to_screen(device: Floats) -> Floats:
         turned = 1.0 - device if negative else device
-        return convert(source, screen, turned, intent="relative", bpc=True)
+        return convert_to_screen(source, screen, turned)
 
     return LINKS.get(
         f"original:{source.digest}:{negative}:{screen.digest}",
@@ -119,7 +118,7 @@ def corrected_link(route: ColourRoute, screen: Profile) -> DeviceLink:
     """The corrected artwork to the screen, before any press is involved."""
 
     def to_screen(device: Floats) -> Floats:
-        return xyz_to_device(screen, Lab_to_XYZ(route.aim_lab(device)), 1)
+        return screen_values(screen, Lab_to_XYZ(route.aim_lab(device)))
 
     return LINKS.get(
         f"corrected:{route.aim_key}:{screen.digest}",
@@ -133,7 +132,8 @@ def _to_screen(route: ColourRoute, look: ProofLook, inks: Floats) -> Floats:
     if look.grey and kept.sum() == 1:
         return np.repeat(1.0 - inks.sum(axis=1, keepdims=True), 3, axis=1)
     intent, bpc = proof_intent(look.plays)
-    return convert(route.destination, load_profile(look.display), inks, intent=intent, bpc=bpc)
+    screen = load_profile(look.display)
+    return convert_to_screen(route.destination, screen, inks, intent=intent, bpc=bpc)
 
 
 def _look_key(route: ColourRoute, look: ProofLook) -> str:

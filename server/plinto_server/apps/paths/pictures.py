@@ -9,11 +9,11 @@ import numpy as np
 from plinto_core.arrays import Floats, Pixels
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.errors import BadInput
+from plinto_core.gamut.on_screen import screen_values
 from plinto_core.paths.figures import Formula, difference
 from plinto_core.paths.follow import View
 from plinto_core.recipes.route import LINKS
 from plinto_core.transform.link import DeviceLink, build_link
-from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.links import MAP_SCALE
@@ -36,7 +36,7 @@ def render_step(path: FoundPath, job: Job, step: int, view: View, part: Part) ->
     screen = standard_profile("srgb")
 
     def shown(device: Floats) -> Floats:
-        return xyz_to_device(screen, Lab_to_XYZ(lab_of(device)), 1)
+        return screen_values(screen, Lab_to_XYZ(lab_of(device)))
 
     link = LINKS.get(f"path:{path.key}:{step}:{view}", lambda: build_link(shown, pixels.shape[2]))
     return encode(_applied(link, pixels), screen)

@@ -21,9 +21,9 @@ from plinto_core.document.views.press_view import page_as_meant, page_as_printed
 from plinto_core.document.views.render import render_page
 from plinto_core.document.views.separations import PagePlates, page_plates, tac_figures
 from plinto_core.errors import BadDocument
+from plinto_core.gamut.on_screen import screen_values
 from plinto_core.icc.colorants import inks_of, long_name
 from plinto_core.transform.chain import lab_of_device
-from plinto_core.transform.sides import xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server import store
 from plinto_server.apps.policies.models import Document, PolicyRun
@@ -98,7 +98,7 @@ def _lights(run: PolicyRun, plates: PagePlates) -> dict[str, Floats]:
         # The document's own output intent was the destination, which is CMYK.
         return dict(_LIGHT)
     lab = lab_of_device(press, np.eye(len(inks)))
-    screen = xyz_to_device(standard_profile("srgb"), Lab_to_XYZ(lab), 1)
+    screen = screen_values(standard_profile("srgb"), Lab_to_XYZ(lab))
     return {**dict(zip(inks, np.clip(screen, 0, 1), strict=True)), **_LIGHT}
 
 
