@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
+from datetime import UTC, date, datetime
 from functools import partial
 
 import numpy as np
@@ -74,6 +75,8 @@ def build_profile(
     """An output profile with three intents for 1 to 8 inks or RGB, and a report of its fit and round
     trip."""
     settings = settings or BuildSettings()
+    if settings.built is None:
+        settings = settings.model_copy(update={"built": datetime.now(UTC).date()})
     size_forward, size_backward = SIZES[settings.size]
     rules = _within_reason(rules, data)
     progress(0.02)
@@ -96,6 +99,7 @@ def build_profile(
         device_class="prtr",
         colour_space=_space(data.names),
         pcs="Lab ",
+        created=_midnight(settings.built),
         rendering_intent=0,
     )
     bytes_ = write_profile(header, tags)
@@ -110,6 +114,11 @@ def build_profile(
     )
     progress(1.0)
     return BuildResult(bytes_, report)
+
+
+def _midnight(day: date | None) -> tuple[int, int, int, int, int, int]:
+    assert day is not None
+    return day.year, day.month, day.day, 0, 0, 0
 
 
 def _space(names: tuple[str, ...]) -> str:
@@ -141,7 +150,8 @@ def _head(
     title = settings.description or data.description or "Plinto output profile"
     text = values.pack_mluc if settings.version == 4 else values.pack_desc
     copyright_text = values.pack_mluc if settings.version == 4 else values.pack_text
-    recipe = json.dumps({"ink_rules": rules.model_dump(), "settings": settings.model_dump()})
+    asked = {"ink_rules": rules, "settings": settings}
+    recipe = json.dumps({key: model.model_dump(mode="json") for key, model in asked.items()})
     tags = {
         "desc": text(title),
         "cprt": copyright_text(settings.copyright),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,7 +12,7 @@ from plinto_core.gamut.look import Perceptual
 
 
 class BuildSettings(BaseModel):
-    """What a build can be told; every key is optional."""
+    """What a build can be told; every key is optional. built : the day the profile carries, today if None."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
@@ -19,6 +20,7 @@ class BuildSettings(BaseModel):
     version: Literal[2, 4] = 2
     size: Literal["small", "medium", "large"] = "medium"
     perceptual: Perceptual = Perceptual()
+    built: date | None = None
     copyright: str = Field("No copyright stated.", max_length=500)
 
 

@@ -13,6 +13,7 @@ import numpy as np
 
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.cielab import Lab_to_XYZ, XYZ_to_Lab
+from plinto_core.colorimetry.even_hue import even_hue, in_hue, made_real
 from plinto_core.corrections.former import shifted_formerly
 from plinto_core.corrections.model import ColourRange, Correction, Curves, Vivid
 from plinto_core.corrections.shift import shifted
@@ -24,6 +25,8 @@ from plinto_core.transform.standard_spaces import SPACES, rgb_matrix
 from plinto_core.transform.tone_curve import apply_curve
 
 STRETCH = 0.6
+_LEAST_GAIN = 0.01
+"""C*ab that a colour has to gain, so that greys and what is as vivid as it gets stay to the bit."""
 
 
 @dataclass(frozen=True)
@@ -100,17 +103,26 @@ def _through(curves: Curves, device: Floats, names: tuple[str, ...]) -> Floats:
 
 
 def vivid_xyz(source: Profile, device: Floats, intent: int, vivid: Vivid | None) -> Floats:
-    """(n, channels) values to XYZ, read partly in a larger space.
+    """(n, channels) values to XYZ, as vivid as if they were read partly in a larger space.
 
-    A matrix profile keeps its tone curves and white while its primaries move towards those of
-    the larger space; any other profile's colours have their chroma widened.
+    A matrix profile keeps its tone curves and white while its primaries move towards those of the larger
+    space; any other profile's colours have their chroma widened. Of that colours take the chroma where it is
+    more than their own; their lightness and hue stay, so that none prints duller.
     """
+    xyz = device_to_xyz(source, device, intent)
     if vivid is None or vivid.strength == 0:
-        return device_to_xyz(source, device, intent)
+        return xyz
     share = vivid.strength / 100.0
+    lab = XYZ_to_Lab(xyz)
+    chroma, hue = np.hypot(lab[:, 1], lab[:, 2]), even_hue(made_real(lab))
     if vivid.space != "stretch" and source.is_matrix_shaper and not source.forward_table(intent):
         larger = rgb_matrix(SPACES[vivid.space])
-        return matrix_to_xyz(source, device, (1 - share) * profile_matrix(source) + share * larger)
-    lab = XYZ_to_Lab(device_to_xyz(source, device, intent))
-    lab[:, 1:] *= 1.0 + STRETCH * share
+        mixed = (1 - share) * profile_matrix(source) + share * larger
+        wide = made_real(XYZ_to_Lab(matrix_to_xyz(source, device, mixed)))
+        wider = np.hypot(wide[:, 1], wide[:, 2])
+    else:
+        wider = chroma * (1.0 + STRETCH * share)
+    gains = wider > chroma + _LEAST_GAIN
+    if gains.any():
+        lab[gains] = in_hue(hue[gains], lab[gains, 0], wider[gains])
     return Lab_to_XYZ(lab)

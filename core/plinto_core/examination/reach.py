@@ -88,7 +88,8 @@ def _reach(profile: Profile, intent: str, tag: str | None) -> IntentReach:
     return IntentReach(
         intent=intent,
         tag=tag,
-        tac=round(float(every.sum(axis=1).max()) * 100, 1),
+        # Tables and curves of RGB run on between the grid's colours.
+        tac=round(float(max(every.sum(axis=1).max(), used.sum(axis=1).max())) * 100, 1),
         tac_neutral=round(float(used.sum(axis=1).max()) * 100, 1),
         black_start=start,
         black_most=most,

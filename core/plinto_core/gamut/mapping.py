@@ -85,6 +85,8 @@ _NEAR_TURN = 23.0, 10.7
 colours that sRGB has."""
 _WIDE_TURN = 60.0, 18.0
 """The same for colours that no screen shows: their hue is a matter of taste."""
+_APART = 6.0
+"""Degrees by which the two turns differ at most, so that a wider source or a widened one keeps its hue."""
 _EASED = 0.9
 """Of a turn, so that neighbouring hues never become one."""
 _WIDE = 0.15
@@ -308,10 +310,12 @@ _TURNS: Kept[bytes, tuple[Floats, Floats]] = Kept(8)
 
 def _turning(boundary: GamutBoundary) -> tuple[Floats, Floats]:
     """Degrees to turn by over a ring of hues, near and wide; looked at once for each boundary."""
-    return _TURNS.get(
-        boundary.chroma.tobytes(),
-        lambda: tuple(_turn_of(boundary, *way) for way in (_NEAR_TURN, _WIDE_TURN)),  # type: ignore[arg-type,return-value]
-    )
+    return _TURNS.get(boundary.chroma.tobytes(), lambda: _both_turns(boundary))
+
+
+def _both_turns(boundary: GamutBoundary) -> tuple[Floats, Floats]:
+    near, wide = (_turn_of(boundary, *way) for way in (_NEAR_TURN, _WIDE_TURN))
+    return near, near + np.clip(wide - near, -_APART, _APART)
 
 
 def _turn_of(boundary: GamutBoundary, width: float, most: float) -> Floats:

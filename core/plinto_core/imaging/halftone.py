@@ -51,10 +51,11 @@ def stochastic_mask() -> Floats32:
 def am_dots(
     tone: Floats32, *, top: int, left: int, pitch: float, angle: float, shape: Shape
 ) -> np.ndarray:
-    """(rows, columns) tone 0..1 to 0/1. pitch : film pixels a screen line; angle : degrees."""
+    """(rows, columns) tone 0..1 to 0/1. pitch : film pixels a screen line; angle : degrees,
+    counter-clockwise on a right-reading film; lines of 0 degrees lie flat."""
     values = np.ascontiguousarray(tone, dtype=np.float32)
     return np.asarray(
-        screen_am(values, top, left, pitch, np.radians(angle), cell_thresholds(shape))
+        screen_am(values, top, left, pitch, -np.radians(angle), cell_thresholds(shape))
     )
 
 

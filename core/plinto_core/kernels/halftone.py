@@ -26,7 +26,7 @@ def _spot(shape: int, u: float, v: float) -> float:
         fv = abs(v - math.floor(v) - 0.5)
         return 4.0 * min(fu, fv) - 1.0
     if shape == 3:
-        return cu
+        return cv
     return 0.5 * (cu + cv)
 
 

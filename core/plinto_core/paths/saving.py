@@ -22,6 +22,10 @@ from plinto_core.icc.profile import Profile
 from plinto_core.icc.spaces import CHANNELS, is_subtractive
 from plinto_core.icc.tables import Table, pack_mft2, parse_mft
 from plinto_core.icc.write import write_profile
+from plinto_core.inks.forward import ForwardTable
+from plinto_core.inks.mixing import MixTable
+from plinto_core.inks.rules import InkRules
+from plinto_core.inks.separation import hold_total
 from plinto_core.paths.follow import View, follow, reader_of
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.cube import format_cube, parse_cube
@@ -151,6 +155,10 @@ class _Function:
         self.first, self.last = steps[0], steps[-1]
         self.to_lab = options.kind == "baked" or self.last.space == "Lab "
         self.reader = reader_of(steps, len(steps) - 1)
+        self.press: ForwardTable | MixTable | None = None
+        if options.tac is not None and self.reader is not None:
+            four = self.reader.colour_space == "CMYK"
+            self.press = (ForwardTable if four else MixTable).of_profile(self.reader)
         if options.keep_black or options.keep_inks:
             if self.reader is None:
                 raise BadInput(say("paths.end-unseen"))
@@ -174,7 +182,8 @@ class _Function:
             return np.asarray(np.clip(lab_to_unit(lab, legacy=True), 0.0, 1.0))
         return found.values[-1] / (100.0 if is_subtractive(self.last.space) else 255.0)
 
-    def __call__(self, unit: Floats) -> Floats:
+    def __call__(self, unit: Floats, *, held: bool = True) -> Floats:
+        """Encoded output values; not `held`, with more ink than the total that is asked for."""
         out = self.chain(unit)
         options = self.options
         if options.keep_black or options.keep_inks:
@@ -185,9 +194,16 @@ class _Function:
                 out[alone, ink] = np.interp(
                     unit[alone, ink], np.linspace(0, 1, self._ramps.shape[1]), self._ramps[ink]
                 )
-        if options.tac is not None:
-            out = _held(out, options.tac / 100)
-        return out
+        return self._within(out) if held else out
+
+    def _within(self, inks: Floats) -> Floats:
+        """Inks no more than the total that is asked for, in the colours that they print."""
+        tac = self.options.tac
+        if tac is None:
+            return inks
+        if self.press is None:
+            return _lowered(inks, tac / 100)
+        return hold_total(self.press, np.clip(inks, 0.0, 1.0), InkRules(tac=tac))
 
     def _kept_ramps(self, reader: Profile) -> Floats:
         """(4, 256) tone values that an ink alone prints at, by lightness nearest to what the path makes
@@ -208,8 +224,9 @@ class _Function:
         return ramps
 
 
-def _held(inks: Floats, tac: float) -> Floats:
-    """Inks whose total is no more than tac (1 = 100 %), black kept and the others lowered alike."""
+def _lowered(inks: Floats, tac: float) -> Floats:
+    """Inks of a press nobody knows whose total is no more than tac (1 = 100 %), black kept and the others
+    lowered alike."""
     total = inks.sum(axis=1)
     over = total > tac
     if not over.any():
@@ -238,7 +255,8 @@ class _Probed:
             self.unit = np.concatenate(list(probes(inputs).values()))
         else:
             self.unit = np.random.default_rng(20).random((4096, inputs))
-        self.make, self.wanted = make, make(self.unit)
+        # What a total costs in colour is a part of the error.
+        self.make, self.wanted = make, make(self.unit, held=False)
         self.inside = _inside(make, self.unit)
 
     def error(self, table: Function) -> Error:

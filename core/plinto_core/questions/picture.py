@@ -23,7 +23,7 @@ def which_suits(
     """Which of two destinations a picture of (rows * columns, channels) numbers 0..1 suits better.
 
     Each with the intent that suits the picture best there (fit.py); what is compared is the cost of that
-    fit: dE00, lost detail, flattened gradients, drifting greys.
+    fit: dE00, lost detail, flattened gradients, lost vividness, drifting greys.
     """
     found: list[Fit] = []
     curves: list[Floats] = []
@@ -59,6 +59,7 @@ def which_suits(
         ("Out of gamut", (a.out_of_gamut * 100, b.out_of_gamut * 100), "%"),
         ("Detail kept", (a.detail * 100, b.detail * 100), "%"),
         ("Gradients flattened", (a.banding * 100, b.banding * 100), "%"),
+        ("Vividness kept", tuple((f.vividness or 1.0) * 100 for f in found), "%"),
         ("Greys drift by", (a.drift, b.drift), "a*b*"),
     ]
     return Answer(
@@ -83,7 +84,7 @@ def which_suits(
             "Every intent, with and without black point compensation, was measured on it for both "
             "destinations, and the best was taken for each.",
             "The better of the two best has the least cost: ΔE00 in the mean and at 95 %, lost detail, "
-            f"flattened gradients, drifting greys. Costs within {ALIKE * 100:.0f} % count as alike.",
+            f"flattened gradients, lost vividness, drifting greys. Costs within {ALIKE * 100:.0f} % count as alike.",
         ),
         views=(
             FurtherView(label="The job", page="job", of=("picture",)),

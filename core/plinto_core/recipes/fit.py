@@ -2,7 +2,8 @@
 
 Every figure is measured on the pixels given, through the exact float path. The advice is the
 least cost; absolute colorimetric is measured but never advised, because it prints the artwork's
-own white and is for proofs.
+own white and is for proofs. Black point compensation stays on unless a picture is printed better
+without it and loses nothing by that: what lies below the press's black counts little in a mean.
 """
 
 from __future__ import annotations
@@ -21,6 +22,10 @@ from plinto_core.recipes.route import ColourRoute
 
 NEUTRAL = 5.0
 """C*ab up to which a colour counts as neutral."""
+VIVID = 20.0
+"""C*ab of the artwork as it came from which a colour counts for vividness."""
+WITHOUT_BPC = 1.0, 0.005, 0.01
+"""What printing without BPC has to gain in mean dE00, and the most it may lose of gradients and of detail."""
 
 
 @dataclass(frozen=True)
@@ -31,7 +36,8 @@ class Fit:
 
     detail : local lightness contrast of the print as a share of the original's; banding : share
     of the picture's gradients that lose three quarters of their steps; drift : mean change of
-    a*, b* of neutral colours; lost : tones lost by plate in percent, see tones_lost; cost : what the advice compares, less is better.
+    a*, b* of neutral colours; vividness : see vividness_kept; lost : tones lost by plate in percent, see
+    tones_lost; cost : what the advice compares, less is better.
     """
 
     intent: str
@@ -43,6 +49,7 @@ class Fit:
     detail: float
     banding: float
     drift: float
+    vividness: float | None
     lost: dict[str, float]
     cost: float
     advised: bool = False
@@ -89,6 +96,18 @@ def neutral_drift(source: Floats, printed: Floats) -> float:
     return float(np.hypot(moved[:, 0], moved[:, 1]).mean())
 
 
+def vividness_kept(original: Floats, printed: Floats) -> float | None:
+    """C*ab printed as a share of C*ab in the artwork as it came, over its vivid colours; None without any.
+
+    original, printed : (n, 3) Lab, each relative to its own white.
+    """
+    chroma = np.hypot(original[:, 1], original[:, 2])
+    vivid = chroma >= VIVID
+    if not vivid.any():
+        return None
+    return float(np.hypot(*printed[vivid, 1:].T).sum() / chroma[vivid].sum())
+
+
 def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit]:
     """Every intent and BPC setting for a picture of (rows * columns, channels) values 0..1."""
     found = []
@@ -101,20 +120,35 @@ def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit
             if absolute not in asked:
                 asked[absolute] = _Asked.by(way, device)
             found.append(_measure(way, device, shape, asked[absolute]))
-    best = min((f for f in found if f.intent != "absolute"), key=lambda f: f.cost)
+    best = min((f for f in found if _may_be_advised(f, found)), key=lambda f: f.cost)
     return [replace(f, advised=f is best) for f in found]
+
+
+def _may_be_advised(fit: Fit, found: list[Fit]) -> bool:
+    if fit.intent == "absolute" or fit.bpc:
+        return fit.bpc
+    compensated = next(f for f in found if f.intent == fit.intent and f.bpc)
+    nearer, flatter, coarser = WITHOUT_BPC
+    return (
+        compensated.de00_mean - fit.de00_mean >= nearer
+        and fit.banding - compensated.banding <= flatter
+        and compensated.detail - fit.detail <= coarser
+    )
 
 
 @dataclass(frozen=True)
 class _Asked:
-    """lab : (n, 3) what a print aims at; miss : shares of it out of gamut, by way."""
+    """lab : (n, 3) what a print aims at; miss : shares of it out of gamut, by way; original : (n, 3) Lab of
+    the artwork as it came."""
 
     lab: Floats
     miss: tuple[float, float, float]
+    original: Floats
 
     @classmethod
     def by(cls, route: ColourRoute, device: Floats) -> _Asked:
-        return cls(route.aim_lab(device), shares_by_way(route.out_of_gamut(device)))
+        miss = shares_by_way(route.out_of_gamut(device))
+        return cls(route.aim_lab(device), miss, route.source_lab(device))
 
 
 def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: _Asked) -> Fit:
@@ -127,6 +161,8 @@ def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: 
     drift = neutral_drift(source, printed)
     mean, p95 = float(errors.mean()), float(np.percentile(errors, 95))
     lost = max(0.0, 1.0 - detail)
+    vividness = vividness_kept(asked.original, printed)
+    duller = 0.0 if vividness is None else max(0.0, 1.0 - vividness)
     return Fit(
         intent=route.intent,
         bpc=route.bpc,
@@ -137,6 +173,7 @@ def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: 
         detail=detail,
         banding=banding,
         drift=drift,
+        vividness=vividness,
         lost=tones_lost(source, printed, inks, names, shape),
-        cost=mean + 0.25 * p95 + 12.0 * lost + 15.0 * banding + drift,
+        cost=mean + 0.25 * p95 + 12.0 * lost + 15.0 * banding + drift + 10.0 * duller,
     )

@@ -16,8 +16,8 @@ from plinto_core.errors import BadRecipe
 from plinto_core.gamut.outside import gamut_miss
 from plinto_core.icc.colorants import black_of, ink_names
 from plinto_core.icc.parts import MOST_INKS
-from plinto_core.icc.profile import Profile
-from plinto_core.icc.spaces import is_subtractive
+from plinto_core.icc.profile import A2B, Profile
+from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.inks.black import black_alone
 from plinto_core.inks.forward import ForwardTable
 from plinto_core.inks.mixing import MixTable
@@ -179,6 +179,15 @@ class ColourRoute:
     def keeps_numbers(self) -> bool:
         """Whether numbers go to the destination as they are, but for corrections and limits."""
         return self.same_space and self.numbers == "keep" and self.conversion is None
+
+    @property
+    def used_intent(self) -> str:
+        """The intent that decides: of a link without a table for the one asked for, the one it was made for."""
+        link = self.conversion
+        several = link is not None and any(tag in link for tag in A2B[1:])
+        if link is None or (several and A2B[intent_number(self.intent)] in link):
+            return self.intent
+        return INTENTS[link.header.rendering_intent]
 
     def _turned(self, device: Floats) -> Floats:
         """The artwork's numbers, a negative's reversed."""

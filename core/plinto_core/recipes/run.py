@@ -183,7 +183,7 @@ def run_recipe(
         destination=DestinationUsed(
             profile=destination.description, channels=ink_names(destination)
         ),
-        intent=recipe.intent,
+        intent=route.used_intent,
         bpc=recipe.bpc,
         numbers="kept" if route.keeps_numbers else "made anew",
         link=route.conversion.description if route.conversion else None,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from dataclasses import replace
+from datetime import date, datetime
 
 import numpy as np
 import pytest
@@ -16,6 +17,7 @@ from plinto_core.colorimetry import D50, XYZ_to_Lab, delta_e_2000
 from plinto_core.colorimetry.cielab import Lab_to_XYZ
 from plinto_core.colorimetry.spectra import reflectance_to_XYZ
 from plinto_core.errors import BadRecipe, Cancelled
+from plinto_core.gamut import Perceptual
 from plinto_core.icc import Profile, check_profile
 from plinto_core.inks.rules import parse_ink_rules
 from plinto_core.measurement import cmyk_chart, parse_cgats
@@ -259,3 +261,28 @@ def test_bare_paper_is_the_white_to_the_last_digit(coated_measurements) -> None:
     noisy = replace(coated_measurements, xyz=coated_measurements.xyz * noise)
     paper = fit_forward_model(noisy)(np.zeros((1, 4)))
     assert paper == pytest.approx(np.array([[100.0, 0.0, 0.0]]), abs=1e-9)
+
+
+def test_a_profile_carries_the_day_it_was_built_or_the_one_that_is_stated(
+    coated_measurements, coated_rules
+) -> None:
+    small = BuildSettings(size="small")
+    today = Profile(build_profile(coated_measurements, coated_rules, small).data)
+    assert abs((datetime(*today.header.created[:3]) - datetime.now()).days) <= 1
+    stated = small.model_copy(update={"built": date(2025, 3, 9)})
+    first, second = (build_profile(coated_measurements, coated_rules, stated) for _ in range(2))
+    assert Profile(first.data).header.created == (2025, 3, 9, 0, 0, 0)
+    assert first.data == second.data
+    assert "2025-03-09" in Profile(first.data).text("targ")
+
+
+def test_kinds_of_perceptual_are_built(coated_measurements, coated_rules) -> None:
+    srgb, found = standard_profile("srgb"), {}
+    for kind in ("faithful", "vivid"):
+        settings = BuildSettings(size="small", perceptual=Perceptual(kind=kind, grey_b=2))
+        profile = Profile(build_profile(coated_measurements, coated_rules, settings).data)
+        rgb = np.array([[0, 1, 0], [1, 0, 1], [1, 0.5, 0], [0.5, 0.5, 0.5]])
+        found[kind] = lab_of_device(profile, convert(srgb, profile, rgb, intent="perceptual"))
+    chroma = {k: np.hypot(*v[:3, 1:].T).mean() for k, v in found.items()}
+    assert chroma["vivid"] > chroma["faithful"] + 2
+    assert found["vivid"][3, 2] == pytest.approx(2, abs=0.4)

@@ -54,7 +54,7 @@ def test_screens_have_their_ruling_and_angle() -> None:
     fx, fy = np.fft.fftfreq(512)[x], np.fft.fftfreq(512)[y]
     assert np.hypot(fx, fy) == pytest.approx(1 / 16, rel=0.03)
     # A square screen repeats every 90 degrees.
-    assert np.degrees(np.arctan2(fy, fx)) % 90 == pytest.approx(15, abs=2)
+    assert -np.degrees(np.arctan2(fy, fx)) % 90 == pytest.approx(15, abs=2)
 
 
 def films(rules: FilmRules, **options) -> FilmSet:
@@ -153,3 +153,22 @@ def test_rules_of_films_that_make_no_sense(wrong) -> None:
         FilmRules.model_validate(wrong)
     with pytest.raises(ValidationError):
         FilmRules().ruling = 50  # type: ignore[misc]
+
+
+@pytest.mark.parametrize("angle", [0.0, 15.0, 45.0, 75.0])
+def test_angles_run_counter_clockwise_and_lines_of_none_lie_flat(angle) -> None:
+    dots = am_dots(
+        np.full((400, 400), 0.5, np.float32), top=0, left=0, pitch=20, angle=angle, shape="line"
+    )
+    # Along a line nothing changes, across it everything does after half a pitch.
+    right, up = np.cos(np.radians(angle)), np.sin(np.radians(angle))
+    rows, columns = np.mgrid[150:250, 150:250]
+    same, other = (
+        np.mean(
+            dots[rows, columns]
+            == dots[np.round(rows + dy).astype(int), np.round(columns + dx).astype(int)]
+        )
+        for dx, dy in ((60 * right, -60 * up), (10 * up, 10 * right))
+    )
+    assert same > 0.9
+    assert other < 0.1

@@ -11,7 +11,7 @@ from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
 from plinto_core.icc.metadata import parse_dictionary
 from plinto_core.paths.figures import FORMULAS, difference_figures
-from plinto_core.paths.saving import GRIDS, SAVED_KINDS, SavingOptions, _held, save_path, sentence
+from plinto_core.paths.saving import GRIDS, SAVED_KINDS, SavingOptions, _lowered, save_path, sentence
 from plinto_core.transform.cube import parse_cube
 from plinto_core.transform.direct import run_abstract, run_link
 from plinto_core.transform.path import LAB, PathStep
@@ -85,18 +85,18 @@ def test_saved_paths(name, options, press, other) -> None:
     as_kept(f"paths/{stem}", {k: v for k, v in kept.items() if v}, rel=5e-3, abs=0.003)
 
 
-def test_totals_are_held_with_black_kept_and_the_others_alike() -> None:
+def test_totals_are_lowered_with_black_kept_and_the_others_alike() -> None:
     inks = np.array([[0.9, 0.8, 0.7, 0.6], [0.2, 0.3, 0.4, 0.1], [1, 1, 1, 1], [0, 0, 0, 1.0]])
-    found = _held(inks, 1.5)
+    found = _lowered(inks, 1.5)
     share = (1.5 - 0.6) / 2.4
     assert found[0] == pytest.approx([0.9 * share, 0.8 * share, 0.7 * share, 0.6])
     assert found[1].tolist() == inks[1].tolist()
     assert found[2] == pytest.approx([0.5 / 3] * 3 + [1])
     assert found[3].tolist() == [0, 0, 0, 1]
-    assert _held(inks, 0.5)[2] == pytest.approx([0, 0, 0, 0.5])
+    assert _lowered(inks, 0.5)[2] == pytest.approx([0, 0, 0, 0.5])
     three = np.array([[0.9, 0.6, 0.3]])
-    assert _held(three, 0.9) == pytest.approx(three / 2)
-    assert _held(three, 1.8) is three
+    assert _lowered(three, 0.9) == pytest.approx(three / 2)
+    assert _lowered(three, 1.8) is three
 
 
 @pytest.mark.parametrize(

@@ -226,3 +226,19 @@ def test_tables_are_finer_the_fewer_inputs_they_have() -> None:
             _size(inputs, max(offered) + 1)
     with pytest.raises(BadInput, match="7"):
         _size(7, None)
+
+
+def test_a_total_is_held_in_the_colours_that_print_within_it(coated) -> None:
+    """Colours that the press prints with 220 % stay, however much the path gave them."""
+    steps = [PathStep(coated, "relative"), PathStep(coated, "relative")]
+    link, report = saved(steps, tac=220)
+    free, _ = saved(steps)
+    inks = CMYK * [1, 1, 1, 0.9]
+    before, after = run_link(free, inks), run_link(link, inks)
+    assert after.sum(axis=1).max() <= 2.2 + 1e-4
+    over = before.sum(axis=1) > 2.3
+    error = delta_e_2000(lab_of_device(coated, before[over]), lab_of_device(coated, after[over]))
+    # Lowered alike they would be lighter by 4 in the mean.
+    assert error.mean() < 1.2
+    # And what the total costs is a part of what the link says of itself.
+    assert report.everywhere.max >= 0.7 * error.max()

@@ -150,3 +150,12 @@ def test_another_condition_leaves_the_link_behind() -> None:
     found, notes = retarget(recipe_of(link="rgb"), *facts)
     assert found.link is None
     assert any("device link was left out" in n.text for n in notes if n.way == "attention")
+
+
+def test_the_intent_of_a_link_is_its_own(coated, links) -> None:
+    """It has one table, made for relative colorimetric, whatever the recipe asks for."""
+    wide = standard_profile("oprgb")
+    for asked in ("perceptual", "relative", "saturation"):
+        recipe = parse_recipe({"source": "oprgb", "destination": "coated", "intent": asked})
+        assert route_for(recipe, wide, coated, conversion=links["rgb"]).used_intent == "relative"
+        assert route_for(recipe, wide, coated).used_intent == asked

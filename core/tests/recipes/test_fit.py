@@ -8,8 +8,17 @@ import numpy as np
 import pytest
 
 from plinto_core.colorimetry.difference import delta_e_2000
+from plinto_core.corrections.adjust import Adjustment
+from plinto_core.corrections.model import Vivid
 from plinto_core.gamut.outside import shares_by_way
-from plinto_core.recipes.fit import banding_risk, detail_kept, fits, local_contrast, neutral_drift
+from plinto_core.recipes.fit import (
+    banding_risk,
+    detail_kept,
+    fits,
+    local_contrast,
+    neutral_drift,
+    vividness_kept,
+)
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.standard_spaces import standard_profile
 
@@ -76,13 +85,14 @@ def test_every_intent_is_measured_and_one_advised(advice) -> None:
         assert sum(f.advised for f in found) == 1
         best = next(f for f in found if f.advised)
         assert best.intent != "absolute"
-        assert best.cost == min(f.cost for f in found if f.intent != "absolute")
+        assert best.cost == min(f.cost for f in found if f.bpc)
 
 
-def test_relative_flattens_vivid_gradients_more_than_perceptual(advice) -> None:
-    by = {(f.intent, f.bpc): f for f in advice["vivid"]}
-    assert by["relative", True].detail < by["perceptual", True].detail - 0.1
-    assert by["relative", True].out_of_gamut > 0.5
+def test_saturation_keeps_most_vividness_and_moves_colours_farthest(advice) -> None:
+    by = {f.intent: f for f in advice["vivid"] if f.bpc}
+    assert by["saturation"].vividness > by["relative"].vividness + 0.01
+    assert by["saturation"].de00_mean > by["relative"].de00_mean
+    assert by["relative"].out_of_gamut > 0.5
 
 
 def test_a_picture_inside_the_gamut_is_printed_nearly_as_it_is(advice) -> None:
@@ -108,8 +118,40 @@ def test_the_same_picture_gets_the_same_advice(coated, advice) -> None:
 
 
 def test_what_an_intent_costs_is_the_sum_of_what_it_loses(advice) -> None:
-    for fit in advice["vivid"]:
+    for fit in [*advice["vivid"], *advice["calm"]]:
         lost = max(0.0, 1.0 - fit.detail)
         parts = fit.de00_mean + 0.25 * fit.de00_p95 + 12 * lost + 15 * fit.banding + fit.drift
+        parts += 10 * max(0.0, 1 - fit.vividness)
         assert fit.cost == pytest.approx(parts)
-    assert max(1 - f.detail for f in advice["vivid"]) > 0.01
+    assert max(1 - f.detail for f in advice["calm"]) > 0.01
+    assert max(f.banding for f in advice["vivid"]) > 0.01
+
+
+def test_vividness_is_of_vivid_colours_as_they_came() -> None:
+    original = np.array([[50.0, 30, 40], [60, 0, -50], [50, 3, 4]])
+    printed = np.array([[50.0, 15, 20], [60, 0, -50], [50, 0, 0]])
+    assert vividness_kept(original, printed) == pytest.approx(75 / 100)
+    assert vividness_kept(original[2:], printed[2:]) is None
+    # Chroma that the print has more of counts too: saturation may add it.
+    assert vividness_kept(original, original * [1, 1.2, 1.2]) == pytest.approx(1.2)
+
+
+def test_a_widened_aim_does_not_lower_the_vividness(coated) -> None:
+    plain = ColourRoute(standard_profile("srgb"), coated, "perceptual", True)
+    wide = replace(plain, adjustment=Adjustment(vivid=Vivid(space="romm", strength=60)))
+    device = picture("vivid")
+    before, after = (fits(r, device, SHAPE)[0] for r in (plain, wide))
+    assert after.vividness >= before.vividness - 0.02
+
+
+def test_compensation_stays_on_unless_nothing_is_lost_without(advice) -> None:
+    for found in advice.values():
+        best = next(f for f in found if f.advised)
+        if best.bpc:
+            continue
+        other = next(f for f in found if f.intent == best.intent and f.bpc)
+        assert other.de00_mean - best.de00_mean >= 1
+        assert best.banding <= other.banding + 0.005
+    greys = {(f.intent, f.bpc): f for f in advice["greys"]}
+    assert greys["relative", False].de00_mean < greys["relative", True].de00_mean
+    assert next(f for f in advice["greys"] if f.advised).bpc

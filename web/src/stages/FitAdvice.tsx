@@ -28,6 +28,7 @@ const COLUMNS = [
   ["detail", "detail", 0],
   ["flat", "banding", 1],
   ["greys", "drift", 1],
+  ["vivid", "vividness", 0],
 ] as const;
 
 function FitTable({
@@ -73,7 +74,7 @@ function FitTable({
             <td />
             {COLUMNS.map(([label, key, digits]) => (
               <td key={label} data-explained={key}>
-                {fit[key].toFixed(digits)}
+                {fit[key]?.toFixed(digits) ?? "–"}
               </td>
             ))}
           </tr>

@@ -16,6 +16,7 @@ const fit = (part: Partial<Fit>): Fit => ({
   detail: 90,
   banding: 1,
   drift: 0.2,
+  vividness: 84,
   tones_lost: { K: 0, paper: 0 },
   advised: false,
   ...part,
@@ -46,6 +47,20 @@ it("says so when the difference is small, and stays silent about itself", () => 
   const best = fit({ advised: true });
   expect(fitReasons(best, fit({ de00_mean: 3.1 }))).toContain("nearly as good");
   expect(fitReasons(best, best)).toBe(
-    "1 % too vivid; mean 3.0 ΔE00, 90 % of the detail, 1.0 % of the gradients flattened.",
+    "1 % too vivid; mean 3.0 ΔE00, 90 % of the detail, 1.0 % of the gradients flattened, 84 % of the vividness.",
   );
+});
+
+it("says what the advice loses beside what it gains", () => {
+  const said = fitReasons(
+    fit({ advised: true, banding: 3, vividness: 80 }),
+    fit({ de00_mean: 4.5, vividness: 91 }),
+  );
+  expect(said).toContain("1.5 ΔE00 nearer");
+  expect(said).toContain("it loses 2.0 % more flattened gradients, 11 % less of the vividness");
+});
+
+it("has no vividness to speak of where nothing is vivid", () => {
+  const best = fit({ advised: true, vividness: null });
+  expect(fitReasons(best, best)).not.toContain("vividness");
 });

@@ -77,6 +77,7 @@ class FitData(MissData):
     detail = serializers.FloatField()
     banding = serializers.FloatField()
     drift = serializers.FloatField()
+    vividness = serializers.FloatField(allow_null=True)
     tones_lost = Figures()
     advised = serializers.BooleanField()
 

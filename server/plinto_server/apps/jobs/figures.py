@@ -143,6 +143,7 @@ def _fit_advice(destination: Destination, route: ColourRoute) -> Figures:
             "detail": round(f.detail * 100),
             "banding": round(f.banding * 100, 1),
             "drift": round(f.drift, 2),
+            "vividness": None if f.vividness is None else round(f.vividness * 100),
             "tones_lost": f.lost,
             "advised": f.advised,
         }
