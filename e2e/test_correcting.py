@@ -120,13 +120,13 @@ def test_curves_and_hues(screen: Page, picture: Path) -> None:
     assert np.abs(pixels(screen) - plain).mean() > 1
 
 
-def test_more_vivid_on_purpose(screen: Page, picture: Path) -> None:
+def test_a_widened_source(screen: Page, picture: Path) -> None:
     start_job(screen, picture, "Sheetfed coated")
     stage(screen, "Source")
     settled(screen)
     before = pixels(screen)
-    screen.get_by_role("button", name="More vivid on purpose").click()
-    screen.get_by_label("Read it more vividly").check()
+    screen.get_by_role("button", name="Widen the source").click()
+    screen.get_by_role("checkbox", name="Widen the source").or_(screen.get_by_role("switch", name="Widen the source")).check()
     press_slider(screen, "Strength", "End", 1)
     expect(screen.get_by_label("Stages")).to_contain_text("is out of the gamut of Sheetfed coated")
     after = pixels(screen)

@@ -93,7 +93,7 @@ class Correction(_Frozen):
 
 
 class Vivid(_Frozen):
-    """More vivid on purpose: the source's numbers read partly in a larger space.
+    """The source widened: as much chroma as if its numbers were read partly in a larger space.
 
     space : the larger space, or "stretch", which widens chroma by up to 60 %; strength : percent.
     """

@@ -19,13 +19,17 @@ _EDGES = (345.0, 70.0, 105.0, 190.0, 300.0)
 
 
 class FamilyLoss(BaseModel):
-    """share : percent of the colours that belong to it; chroma_kept : mean C*ab of the print in percent
-    of the aim's; de00_mean : mean difference; out : percent of the family that is out of gamut."""
+    """share : percent of the colours that belong to it; chroma_original, chroma_aim, chroma_printed : mean
+    C*ab of the artwork as it came, after corrections, and in print; chroma_kept : the last in percent of the
+    first; de00_mean : mean difference; out : percent of the family that is out of gamut."""
 
     model_config = ConfigDict(frozen=True)
 
     family: str
     share: float
+    chroma_original: float
+    chroma_aim: float
+    chroma_printed: float
     chroma_kept: float
     de00_mean: float
     out: float
@@ -45,23 +49,30 @@ def family_of(lab: Floats) -> np.ndarray:
     return np.asarray(found)
 
 
-def family_losses(aim: Floats, printed: Floats, miss: Floats) -> list[FamilyLoss]:
-    """Losses of every family that is there; aim, printed : (n, 3) Lab, miss : (n, 3) as gamut_miss."""
+def family_losses(original: Floats, aim: Floats, printed: Floats, miss: Floats) -> list[FamilyLoss]:
+    """Losses of every family that is there.
+
+    original, aim, printed : (n, 3) Lab of the artwork as it came, after corrections, and in print; miss :
+    (n, 3) as gamut_miss.
+    """
     families = family_of(aim)
     errors = delta_e_2000(aim, printed)
-    before, after = np.hypot(*aim[:, 1:].T), np.hypot(*printed[:, 1:].T)
+    chroma = [np.hypot(lab[:, 1], lab[:, 2]) for lab in (original, aim, printed)]
     away = way_out(miss) >= 0
     found = []
     for i, name in enumerate(FAMILIES):
         these = families == i
         if not these.any():
             continue
-        chroma = float(before[these].mean())
-        kept = 100.0 if chroma < 0.5 else float(after[these].mean()) / chroma * 100
+        came, aimed, left = (float(c[these].mean()) for c in chroma)
+        kept = 100.0 if came < 0.5 else left / came * 100
         found.append(
             FamilyLoss(
                 family=name,
                 share=round(float(these.mean()) * 100, 1),
+                chroma_original=round(came, 1),
+                chroma_aim=round(aimed, 1),
+                chroma_printed=round(left, 1),
                 chroma_kept=round(kept, 0),
                 de00_mean=round(float(errors[these].mean()), 1),
                 out=round(float(away[these].mean()) * 100, 1),

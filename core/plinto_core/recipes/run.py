@@ -223,7 +223,8 @@ def colour_statistics(route: ColourRoute, before: Floats, inks: Floats) -> Colou
     """Shares that are too vivid, too dark and too light, what the families of hues lose, and dE00 of
     source against print, on (n, channels) samples 0..1."""
     miss = route.out_of_gamut(before)
-    aim, printed = route.aim_lab(before), route.print_lab(inks)
+    original, aim = route.source_lab(before), route.aim_lab(before)
+    printed = route.print_lab(inks)
     by_way = [round(v, 6) for v in shares_by_way(miss)]
     return ColourStatistics(
         OutOfGamut(
@@ -231,6 +232,6 @@ def colour_statistics(route: ColourRoute, before: Floats, inks: Floats) -> Colou
             threshold_de00=THRESHOLD,
             **{f"too_{w}": v for w, v in zip(WAYS, by_way, strict=True)},
         ),
-        tuple(family_losses(aim, printed, miss)),
-        in_figures(delta_e_2000(route.source_lab(before), printed)),
+        tuple(family_losses(original, aim, printed, miss)),
+        in_figures(delta_e_2000(original, printed)),
     )

@@ -11,7 +11,14 @@ from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
 from plinto_core.icc.metadata import parse_dictionary
 from plinto_core.paths.figures import FORMULAS, difference_figures
-from plinto_core.paths.saving import GRIDS, SAVED_KINDS, SavingOptions, _lowered, save_path, sentence
+from plinto_core.paths.saving import (
+    GRIDS,
+    SAVED_KINDS,
+    SavingOptions,
+    _lowered,
+    save_path,
+    sentence,
+)
 from plinto_core.transform.cube import parse_cube
 from plinto_core.transform.direct import run_abstract, run_link
 from plinto_core.transform.path import LAB, PathStep

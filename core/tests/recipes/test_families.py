@@ -81,11 +81,15 @@ def test_losses_are_counted_by_family() -> None:
     aim = np.array([[50.0, 60, 0], [50, 40, 0], [60, -50, 30], [40, 0, 0]])
     printed = np.array([[50.0, 30, 0], [50, 40, 0], [60, -50, 30], [40, 0, 0]])
     miss = np.array([[12.0, 0, 0], [0, 0, 0], [0, 0, 0], [0, 3, 0]])
-    found = {f.family: f for f in family_losses(aim, printed, miss)}
+    original = aim * [1, 0.5, 0.5]
+    found = {f.family: f for f in family_losses(original, aim, printed, miss)}
     assert set(found) == {"reds and oranges", "greens", "greys"}
     reds = found["reds and oranges"]
-    assert (reds.share, reds.chroma_kept, reds.out) == (50, 70, 50)
-    assert found["greens"].chroma_kept == 100
+    assert (reds.share, reds.out) == (50, 50)
+    # Against the artwork as it came, which a widened aim does not change.
+    assert (reds.chroma_original, reds.chroma_aim, reds.chroma_printed) == (25, 50, 35)
+    assert reds.chroma_kept == 140
+    assert found["greens"].chroma_kept == 200
     assert found["greens"].de00_mean == 0
     assert found["greys"].out == 100
     assert sum(f.share for f in found.values()) == 100

@@ -22,7 +22,24 @@ interface Asked {
   black: BlackRule;
   size: "small" | "medium" | "large";
   version: "2" | "4";
+  kind: keyof typeof KINDS;
+  colourfulness: number;
+  contrast: number;
+  grey_a: number;
+  grey_b: number;
 }
+const KINDS = {
+  faithful: "Faithful: moves least",
+  balanced: "Balanced",
+  vivid: "Vivid: keeps most colour",
+} as const;
+/** What perceptual can be told beside its kind, with units, ends and what it does. */
+const LOOK = [
+  ["colourfulness", "Colourfulness", "%", 50, "Chroma of all colours, more or less."],
+  ["contrast", "Contrast", "%", 50, "Steeper or flatter middle tones; black and white stay."],
+  ["grey_a", "Greys towards red", "a*", 5, "Middle greys lean to red, below nought to green."],
+  ["grey_b", "Greys towards yellow", "b*", 5, "Middle greys lean to yellow, below nought to blue."],
+] as const;
 const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
 
 const SIZES = {
@@ -52,6 +69,11 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
       black: DEFAULTS.BlackRule,
       size: "medium",
       version: "2",
+      kind: "balanced",
+      colourfulness: 0,
+      contrast: 0,
+      grey_a: 0,
+      grey_b: 0,
     },
     (draft) => start.mutateAsync(draft),
     named,
@@ -155,6 +177,25 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
             onLive={(black) => put({ black })}
             onRest={(black) => put({ black })}
           />
+          <Choice
+            label="Perceptual"
+            help="How colours that the press cannot print are fitted into those it can, under the perceptual intent."
+            value={asked.kind}
+            options={KINDS}
+            onChange={(kind) => put({ kind })}
+          />
+          {LOOK.map(([key, label, unit, end, help]) => (
+            <NumberField
+              key={key}
+              label={label}
+              help={help}
+              value={asked[key]}
+              unit={unit}
+              min={-end}
+              max={end}
+              onRest={(value) => value !== null && put({ [key]: value })}
+            />
+          ))}
         </Box>
       </Box>
       <FormEnd keep="Build the profile" disabled={start.isPending} onClose={onClose} />

@@ -18,8 +18,11 @@ interface Props {
 const ROWS = [
   ["mean ΔE", "de00_mean", "", 1],
   ["95 % ΔE", "de00_p95", "", 1],
+  ["vividness", "vividness", " %", 0],
   ["detail", "detail", " %", 0],
 ] as const;
+const shown = (value: number | null, digits: number, unit: string) =>
+  value === null ? "–" : value.toFixed(digits) + unit;
 const INTENTS = Object.keys(INTENT_NAMES) as Intent[];
 
 /** Each intent as a small rendering with its figures; choosing is clicking. */
@@ -53,7 +56,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
       aria-label="Rendering intent"
       sx={{
         flex: "none",
-        height: 84,
+        height: 98,
         display: "grid",
         gridTemplateColumns: "repeat(4, minmax(0, 1fr))",
         borderTop: 1,
@@ -138,7 +141,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
                   <Explained key={key} of={key} focus={false} below>
                     <span>{label}</span>
                     <Box component="span" sx={{ fontWeight: 650, textAlign: "right" }}>
-                      {f ? f[key].toFixed(digits) + unit : "…"}
+                      {f ? shown(f[key], digits, unit) : "…"}
                     </Box>
                   </Explained>
                 ))}

@@ -5,6 +5,13 @@ import { Explained, Pick } from "../ui";
 import { WAY_NAMES, WAYS } from "../ui/wording";
 import type { Look } from "../viewer";
 
+/** C* of the artwork, of the aim where corrections changed it, and of the print. */
+const chromas = (f: IntentFigures["families"][number]) =>
+  [f.chroma_original, f.chroma_aim, f.chroma_printed]
+    .filter((c, i, all) => i !== 1 || c !== all[0])
+    .map((c) => c.toFixed(0))
+    .join(" → ");
+
 interface Props {
   figures: IntentFigures | undefined;
   look: Look;
@@ -133,7 +140,10 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
                   <Explained of="family_out">out, %</Explained>
                 </th>
                 <th>
-                  <Explained of="chroma_kept">chroma, %</Explained>
+                  <Explained of="family_chroma">C*</Explained>
+                </th>
+                <th>
+                  <Explained of="chroma_kept">kept, %</Explained>
                 </th>
                 <th>
                   <Explained of="de00_mean">ΔE</Explained>
@@ -146,6 +156,7 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
                   <td>{f.family}</td>
                   <td data-explained="family_share">{f.share.toFixed(1)}</td>
                   <td data-explained="family_out">{f.out.toFixed(0)}</td>
+                  <td data-explained="family_chroma">{chromas(f)}</td>
                   <td data-explained="chroma_kept">
                     {f.family === "greys" ? "–" : f.chroma_kept.toFixed(0)}
                   </td>

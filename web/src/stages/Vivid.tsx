@@ -1,4 +1,4 @@
-import type { Recipe } from "../api";
+import type { IntentFigures, Recipe } from "../api";
 import { Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import type { StageProps } from "./StageRail";
@@ -6,13 +6,24 @@ import type { StageProps } from "./StageRail";
 type VividRule = NonNullable<Recipe["vivid"]>;
 
 const SPACES: Record<VividRule["space"], string> = {
-  stretch: "Chroma stretched evenly",
-  oprgb: "Read as opRGB",
-  p3: "Read as P3 D65",
-  romm: "Read as ROMM RGB",
+  stretch: "Evenly",
+  oprgb: "As far as opRGB",
+  p3: "As far as P3 D65",
+  romm: "As far as ROMM RGB",
 };
 
-/** More vivid on purpose: the artwork's numbers read partly in a larger space. */
+/** What the print gains by it, and that it gains nothing where the press is at its end. */
+export function gained({
+  vividness,
+  vividness_plain: plain,
+}: Pick<IntentFigures, "vividness" | "vividness_plain">): string {
+  if (vividness == null || plain == null) return "No colour of the picture is vivid.";
+  if (vividness - plain < 0.5)
+    return "The print gains nothing by it: the press is at its end, and steps are lost.";
+  return `The print keeps ${vividness.toFixed(0)} % of the vividness of the artwork as it came, ${(vividness - plain).toFixed(1)} % more than without.`;
+}
+
+/** The source widened: as vivid as if its numbers were read partly in a larger space. */
 export function Vivid({ destination, control }: StageProps) {
   const { vivid } = control.recipe;
   const facts = destination.facts.intent;
@@ -24,15 +35,15 @@ export function Vivid({ destination, control }: StageProps) {
   });
   return (
     <Section
-      title="More vivid on purpose"
+      title="Widen the source"
       fact={vivid ? `${vivid.strength.toFixed(0)} %` : "off"}
       open={vivid !== null}
     >
       <Toggle
-        label="Read it more vividly"
+        label="Widen the source"
         checked={vivid !== null}
         onChange={(on) => control.commit({ vivid: on ? put({}) : null })}
-        help="The artwork is taken as if it had been made in a larger or stretched space. It changes the press view and the delivery; greys stay."
+        help="Colours get as vivid as if the artwork had been made in a larger space. Their lightness and hue stay, and greys do. It changes the press view and the delivery."
       />
       {vivid && (
         <>
@@ -48,15 +59,15 @@ export function Vivid({ destination, control }: StageProps) {
             min={0}
             max={100}
             value={vivid.strength}
-            help="0 % leaves the artwork as it is; 100 % reads it wholly in the larger space, or stretches chroma by 60 %."
+            help="0 % leaves the artwork as it is; 100 % goes as far as the larger space, or 60 % farther evenly."
             onLive={(strength) => control.preview({ vivid: put({ strength }) })}
             onRest={(strength) => control.commit({ vivid: put({ strength }) })}
           />
           {facts && (
             <Sentence>
               With this, {facts.out_of_gamut.toFixed(1)} % of the picture is out of the gamut of{" "}
-              {destination.condition.name}, {facts.too_vivid.toFixed(1)} % too vivid. What is out
-              cannot become more vivid; it only loses its steps.
+              {destination.condition.name}, {facts.too_vivid.toFixed(1)} % too vivid.{" "}
+              {gained(facts)}
             </Sentence>
           )}
         </>

@@ -26,7 +26,8 @@ export function fitReasons(advised: Fit, used: Fit | undefined): string {
     most >= 0.5
       ? `, ${most.toFixed(1)} % of the tones lost ${plate === "paper" ? "on bare paper" : `where ${plate} is solid`}`
       : "";
-  const kept = advised.vividness == null ? "" : `, ${advised.vividness.toFixed(0)} % of the vividness`;
+  const kept =
+    advised.vividness == null ? "" : `, ${advised.vividness.toFixed(0)} % of the vividness`;
   const own = `${lost ? `${lost}; ` : ""}mean ${advised.de00_mean.toFixed(1)} ΔE00, ${advised.detail.toFixed(0)} % of the detail, ${advised.banding.toFixed(1)} % of the gradients flattened${kept}${solid}`;
   if (!used || used === advised) return `${own}.`;
   const gains: string[] = [];
@@ -39,7 +40,9 @@ export function fitReasons(advised: Fit, used: Fit | undefined): string {
     );
   const detail = advised.detail - used.detail;
   if (Math.abs(detail) >= 2)
-    side(detail > 0).push(`${Math.abs(detail).toFixed(0)} % ${detail > 0 ? "more" : "less"} detail`);
+    side(detail > 0).push(
+      `${Math.abs(detail).toFixed(0)} % ${detail > 0 ? "more" : "less"} detail`,
+    );
   const flat = used.banding - advised.banding;
   if (Math.abs(flat) >= 0.5)
     side(flat > 0).push(

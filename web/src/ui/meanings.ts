@@ -81,8 +81,18 @@ export const MEANINGS = {
   ),
   chroma_kept: entry(
     "Chroma kept",
-    "Mean C* of the family in print, in percent of the corrected artwork's, under the chosen intent.",
+    "Mean C* of the family in print, in percent of what it was in the artwork as it came, under the chosen intent.",
     { unit: "%", why: "How dull a family becomes.", method: SCREEN },
+  ),
+  family_chroma: entry(
+    "Chroma of the family",
+    "Mean C* in the artwork as it came, after corrections where they change it, and in print.",
+    { unit: "C*", method: SCREEN },
+  ),
+  vividness: entry(
+    "Vividness kept",
+    "C* of the print in percent of C* in the artwork as it came, over all its colours of C* 20 and more.",
+    { unit: "%", why: "How dull the print is as a whole.", method: SCREEN },
   ),
   de00_mean: entry(
     "Mean ΔE00",

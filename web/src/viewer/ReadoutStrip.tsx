@@ -46,6 +46,7 @@ const kindOf = ({ condition }: Destination) =>
   hasInks(condition) ? "inks" : condition.process === "display" ? "screen" : "exposure";
 
 const three = (lab: number[]) => lab.map((v) => v.toFixed(1).replace("-", "−")).join("  ");
+const chroma = ([, a = 0, b = 0]: number[]) => `C* ${Math.hypot(a, b).toFixed(0)}`;
 
 function Numbers({ readout, kind }: { readout: Readout; kind: "inks" | "exposure" | "screen" }) {
   const inks = kind === "inks";
@@ -67,7 +68,7 @@ function Numbers({ readout, kind }: { readout: Readout; kind: "inks" | "exposure
             .join("  ")}
         </Explained>
       </Cell>
-      <Cell title="Lab, D50" width={206}>
+      <Cell title="Lab, D50, and chroma" width={252}>
         <Box
           data-explained="lab"
           sx={{
@@ -77,15 +78,18 @@ function Numbers({ readout, kind }: { readout: Readout; kind: "inks" | "exposure
           }}
         >
           <span>original</span>
-          <span>{three(readout.lab)}</span>
+          <span>{`${three(readout.lab)}  ${chroma(readout.lab)}`}</span>
           {corrected && (
             <>
               <span>corrected</span>
-              <span>{three(readout.aim_lab)}</span>
+              <span>{`${three(readout.aim_lab)}  ${chroma(readout.aim_lab)}`}</span>
             </>
           )}
           <span>in print</span>
-          <span data-testid="print-lab">{three(readout.print_lab)}</span>
+          <span>
+            <span data-testid="print-lab">{three(readout.print_lab)}</span>
+            {`  ${chroma(readout.print_lab)}`}
+          </span>
         </Box>
       </Cell>
       <Cell title={RESULTS[kind]} width={1}>

@@ -12,6 +12,8 @@ from rest_framework.response import Response
 
 from plinto_core.characterise.build import SIZES
 from plinto_core.characterise.report import BuildReport
+from plinto_core.gamut.look import Perceptual
+from plinto_core.gamut.mapping import Kind
 from plinto_core.inks.rules import Method
 from plinto_server import access
 from plinto_server.apps.builds import services
@@ -24,7 +26,8 @@ from plinto_server.uploads import Upload, given_file
 
 class Asked(serializers.Serializer):
     """tac, black_start, black_limit, strength in percent; black_reach : C*ab; size of the tables and
-    version of the format; name of the profile."""
+    version of the format; name of the profile; kind of perceptual, colourfulness and contrast in percent more
+    or less, a* and b* that middle greys lean by."""
 
     tac = serializers.FloatField(min_value=50, max_value=800, default=300)
     black_start = serializers.FloatField(min_value=0, max_value=100, default=20)
@@ -35,6 +38,11 @@ class Asked(serializers.Serializer):
     size = serializers.ChoiceField(list(SIZES), default="medium")
     version = serializers.ChoiceField([2, 4], default=2)
     name = serializers.CharField(max_length=200, default="", allow_blank=True)
+    kind = serializers.ChoiceField(get_args(Kind), default="balanced")
+    colourfulness = serializers.FloatField(min_value=-50, max_value=50, default=0)
+    contrast = serializers.FloatField(min_value=-50, max_value=50, default=0)
+    grey_a = serializers.FloatField(min_value=-5, max_value=5, default=0)
+    grey_b = serializers.FloatField(min_value=-5, max_value=5, default=0)
 
 
 class BuildData(serializers.ModelSerializer):
@@ -75,7 +83,10 @@ class BuildList(View):
         }  # fmt: skip
         work = services.start_build(
             access.person(request), file.read(), file.name or "measurements", rules=rules,
-            description=given["name"], settings={k: given[k] for k in ("size", "version")},
+            description=given["name"], settings={
+                "size": given["size"], "version": given["version"],
+                "perceptual": {k: given[k] for k in Perceptual.model_fields},
+            },
         )  # fmt: skip
         return Response(BuildData(work).data, status=201)
 

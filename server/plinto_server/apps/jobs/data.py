@@ -46,6 +46,9 @@ class SourceData(serializers.Serializer):
 class FamilyData(serializers.Serializer):
     family = serializers.CharField()
     share = serializers.FloatField()
+    chroma_original = serializers.FloatField()
+    chroma_aim = serializers.FloatField()
+    chroma_printed = serializers.FloatField()
     chroma_kept = serializers.FloatField()
     de00_mean = serializers.FloatField()
     out = serializers.FloatField()
@@ -66,6 +69,8 @@ class IntentFigures(MissData):
     de00_mean = serializers.FloatField()
     de00_p95 = serializers.FloatField()
     detail = serializers.FloatField()
+    vividness = serializers.FloatField(allow_null=True)
+    vividness_plain = serializers.FloatField(allow_null=True)
 
 
 class FitData(MissData):

@@ -20,7 +20,7 @@ from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.keeping import Kept
 from plinto_core.recipes import ColourRoute, Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
-from plinto_core.recipes.fit import detail_kept, fits
+from plinto_core.recipes.fit import detail_kept, fits, vividness_kept
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.unconverted import unconverted_figures
 from plinto_server.apps.artwork import working_copy
@@ -63,9 +63,14 @@ def printed_lab(path: PixelPath, device: Floats, place: Place, shape: tuple[int,
     return path.route.print_lab(inks)
 
 
+def _percent(share: float | None) -> float | None:
+    return None if share is None else round(share * 100, 1)
+
+
 def intent_figures(destination: Destination, recipe: Recipe) -> Figures:
     """For every intent: shares that are too vivid, too dark and too light, what the families of hues
-    lose, dE00 mean and 95th percentile, detail kept.
+    lose, dE00 mean and 95th percentile, detail and vividness kept, and the vividness if the source were not
+    widened.
 
     Measured on the picture reduced to 220 pixels, against the corrected artwork. Detail is the
     mean local lightness contrast of the print as a share of the artwork's.
@@ -77,7 +82,8 @@ def intent_figures(destination: Destination, recipe: Recipe) -> Figures:
 def _intent_figures(destination: Destination, recipe: Recipe) -> Figures:
     device, place, shape = small_picture(destination)
     found = []
-    asked: dict[bool, tuple[Floats, Floats]] = {}
+    asked: dict[bool, tuple[Floats, Floats, Floats]] = {}
+    plain = recipe.model_copy(update={"vivid": None})
     for intent in INTENTS:
         path = path_of(destination, recipe.model_copy(update={"intent": intent}))
         absolute = intent == "absolute"
@@ -86,8 +92,9 @@ def _intent_figures(destination: Destination, recipe: Recipe) -> Figures:
             asked[absolute] = (
                 path.exact(lambda r, d: r.aim_lab(d), device, place, shape),
                 path.exact(lambda r, d: gamut_link(r).evaluate(d), device, place, shape),
+                path.route.source_lab(device),
             )
-        source, away = asked[absolute]
+        source, away, original = asked[absolute]
         printed = printed_lab(path, device, place, shape)
         errors = delta_e_2000(source, printed)
         found.append(
@@ -95,8 +102,23 @@ def _intent_figures(destination: Destination, recipe: Recipe) -> Figures:
                 "intent": intent,
                 **shares_out(away * VEIL_SCALE),
                 "families": [
-                    f.model_dump() for f in family_losses(source, printed, away * VEIL_SCALE)
+                    f.model_dump()
+                    for f in family_losses(original, source, printed, away * VEIL_SCALE)
                 ],
+                "vividness": _percent(vividness_kept(original, printed)),
+                "vividness_plain": None
+                if recipe.vivid is None
+                else _percent(
+                    vividness_kept(
+                        original,
+                        printed_lab(
+                            path_of(destination, plain.model_copy(update={"intent": intent})),
+                            device,
+                            place,
+                            shape,
+                        ),
+                    )
+                ),
                 "de00_mean": round(float(errors.mean()), 1),
                 "de00_p95": round(float(np.percentile(errors, 95)), 1),
                 "detail": round(detail_kept(source, printed, shape) * 100, 0),
@@ -143,7 +165,7 @@ def _fit_advice(destination: Destination, route: ColourRoute) -> Figures:
             "detail": round(f.detail * 100),
             "banding": round(f.banding * 100, 1),
             "drift": round(f.drift, 2),
-            "vividness": None if f.vividness is None else round(f.vividness * 100),
+            "vividness": _percent(f.vividness),
             "tones_lost": f.lost,
             "advised": f.advised,
         }
