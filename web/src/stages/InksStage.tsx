@@ -181,6 +181,12 @@ export function InksStage(props: StageProps) {
             ))}
           </Section>
           <Section title="Protection of black" fact={protections ? `${protections} on` : "off"}>
+            {current.black?.method === "none" && protections > 0 && (
+              <Sentence>
+                No black at all is chosen, and what is protected here still prints in black ink:
+                protection wins. Switch it off for none.
+              </Sentence>
+            )}
             <Toggle
               label="Pure black stays"
               checked={current.protect.pure_black}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -12,6 +11,14 @@ import pikepdf
 
 from plinto_core.arrays import Floats
 from plinto_core.document.pdf.bounds import MOST_OF_A_MESH, read_bounded
+from plinto_core.document.pdf.division import (
+    ORDER,
+    divided_patches,
+    divided_triangles,
+    tensor_of_coons,
+    triangles_of_flags,
+    triangles_of_lattice,
+)
 from plinto_core.document.pdf.functions import numbers, read_function
 from plinto_core.document.pdf.spaces import ColourSpace, read_space
 from plinto_core.errors import BadDocument, NotSupported
@@ -52,7 +59,8 @@ def converted_shading(
 ) -> Any:
     """A new shading with colours taken through `convert` to `channels` values 0..1 of `target`.
 
-    Functions are evaluated at 256 places and replaced by sampled ones; vertices are converted.
+    Functions are evaluated at 256 places and replaced by sampled ones; meshes are divided as finely as their
+    colours ask for, and converted at the corners.
     """
     kind = int(shading.get("/ShadingType", 0))
     made = _copy(pdf, shading)
@@ -221,13 +229,6 @@ def _numbers_of(bits: np.ndarray, width: int) -> np.ndarray:
     return np.asarray(split @ (1 << np.arange(width - 1, -1, -1, dtype=np.int64)))
 
 
-def _bits_of(numbers_: np.ndarray, width: int) -> np.ndarray:
-    """The inverse of _numbers_of, (n, count * width) uint8."""
-    places = np.arange(width - 1, -1, -1, dtype=np.int64)
-    bits = (numbers_[:, :, None] >> places) & 1
-    return bits.astype(np.uint8).reshape(len(numbers_), -1)
-
-
 def _vertices(shading: Any, kind: int, channels: int) -> tuple[list[_Records], Floats]:
     """The records, and (m, channels) the values of all their colours in their order."""
     _, component, _, decode, _ = _layout(shading, kind, channels)
@@ -247,28 +248,83 @@ def _converted_vertices(
     convert: Convert,
     channels: int,
 ) -> Any:
+    """Triangles (type 4) or patches (type 7), divided until colours between their corners are right."""
     found, values = _vertices(shading, kind, space.channels)
-    coordinate, _, flag_bits, decode, _ = _layout(shading, kind, space.channels)
-    out = io.BytesIO()
-    row = 0
-    for part in found:
-        corners = part.colours.shape[1] // space.channels
-        count = len(part.flags) * corners
-        stored = np.round(np.clip(convert(values[row : row + count]), 0, 1) * 65535).astype(
-            np.int64
-        )
-        row += count
-        bits = [
-            _bits_of(part.flags[:, None], flag_bits),
-            _bits_of(part.points, coordinate),
-            _bits_of(stored.reshape(len(part.flags), corners * channels), 16),
-        ]
-        # Each row is filled up to a whole byte.
-        out.write(np.packbits(np.concatenate(bits, axis=1), axis=1).tobytes())
-    result = pikepdf.Stream(pdf, out.getvalue())
+    coordinate, _, _, decode, _ = _layout(shading, kind, space.channels)
+    result = pikepdf.Stream(pdf, b"")
     for key, value in made.items():
-        if key not in ("/Length", "/Filter", "/DecodeParms"):
+        if key not in ("/Length", "/Filter", "/DecodeParms", "/VerticesPerRow"):
             result[key] = value
-    result["/BitsPerComponent"] = 16
+    if kind in (4, 5):
+        points = np.concatenate([r.points for r in found] or [np.zeros((0, 2))]).astype(float)
+        flags = np.concatenate([r.flags for r in found] or [np.zeros(0)])
+        per_row = int(shading.get("/VerticesPerRow", 0))
+        if kind == 5 and per_row < 2:
+            raise BadDocument(say("document.mesh-contradicts"))
+        corners = (
+            triangles_of_flags(flags) if kind == 4 else triangles_of_lattice(len(points), per_row)
+        )
+        places, colours = points[corners], values[corners]
+        divide, result["/ShadingType"] = divided_triangles, 4
+    else:
+        places, colours = _patches(found, values, space.channels, kind)
+        divide, result["/ShadingType"] = divided_patches, 7
+    records = np.zeros((0, 1), np.uint8)
+    if len(places):
+        per = 3 if kind in (4, 5) else 16
+        places, colours = divide(places, colours, convert, _MOST_VERTICES // per)
+        if kind in (6, 7):
+            order = tuple(np.array(ORDER).T)
+            places = places[:, order[0], order[1]]
+            colours = colours[:, [0, 0, 1, 1], [0, 1, 1, 0]]
+        else:
+            places, colours = places.reshape(-1, 1, 2), colours.reshape(-1, 1, channels)
+        records = _packed(places / (2**coordinate - 1), colours)
+    result.write(records.tobytes())
+    result["/BitsPerFlag"], result["/BitsPerCoordinate"], result["/BitsPerComponent"] = 8, 32, 16
     result["/Decode"] = pikepdf.Array([*decode[:4], *([0, 1] * channels)])
     return result
+
+
+def _packed(places: Floats, colours: Floats) -> np.ndarray:
+    """(n, bytes) records that share nothing: flag 0, coordinates of 32 bits, colours of 16, all from 0..1."""
+    stored = [
+        np.zeros((len(places), 1), np.uint8),
+        np.round(np.clip(places, 0, 1) * (2**32 - 1)).astype(">u4").reshape(len(places), -1),
+        np.round(np.clip(colours, 0, 1) * 65535).astype(">u2").reshape(len(places), -1),
+    ]
+    rows = [np.ascontiguousarray(part).view(np.uint8).reshape(len(places), -1) for part in stored]
+    return np.concatenate(rows, axis=1)
+
+
+def _patches(
+    found: list[_Records], values: Floats, channels: int, kind: int
+) -> tuple[Floats, Floats]:
+    """(n, 4, 4, 2) control points and (n, 2, 2, channels) colours; an edge that a patch takes over from the
+    one before it is filled in (ISO 32000-2, tables 84 and 85)."""
+    points: list[Floats] = []
+    colours: list[Floats] = []
+    row = 0
+    for part in found:
+        shared = part.flags[0] > 0 and bool(points)
+        corners = part.colours.shape[1] // channels
+        for i, flag in enumerate(part.flags):
+            own = part.points[i].reshape(-1, 2)
+            tones = values[row : row + corners]
+            row += corners
+            if shared:
+                edge = [(3 * flag + k) % 12 for k in range(4)]
+                own = np.concatenate([points[-1][edge], own])
+                tones = np.concatenate([colours[-1][[flag, (flag + 1) % 4]], tones])
+            points.append(own)
+            colours.append(tones)
+    whole = [
+        i for i, p in enumerate(points) if len(p) == _CORNERS[kind][0] and len(colours[i]) == 4
+    ]
+    grid = np.zeros((len(whole), 4, 4, 2))
+    square = np.zeros((len(whole), 2, 2, channels))
+    for n, i in enumerate(whole):
+        for (a, b), point in zip(ORDER, points[i], strict=False):
+            grid[n, a, b] = point
+        square[n, [0, 0, 1, 1], [0, 1, 1, 0]] = colours[i]
+    return tensor_of_coons(grid) if kind == 6 else grid, square
