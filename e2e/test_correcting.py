@@ -126,7 +126,7 @@ def test_a_widened_source(screen: Page, picture: Path) -> None:
     settled(screen)
     before = pixels(screen)
     screen.get_by_role("button", name="Widen the source").click()
-    screen.get_by_role("checkbox", name="Widen the source").or_(screen.get_by_role("switch", name="Widen the source")).check()
+    screen.get_by_label("Widened").check()
     press_slider(screen, "Strength", "End", 1)
     expect(screen.get_by_label("Stages")).to_contain_text("is out of the gamut of Sheetfed coated")
     after = pixels(screen)

@@ -170,13 +170,6 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
             options={VERSIONS}
             onChange={(version) => put({ version })}
           />
-        </Box>
-        <Box sx={{ mt: 1 }}>
-          <BlackControls
-            black={asked.black}
-            onLive={(black) => put({ black })}
-            onRest={(black) => put({ black })}
-          />
           <Choice
             label="Perceptual"
             help="How colours that the press cannot print are fitted into those it can, under the perceptual intent."
@@ -196,6 +189,13 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
               onRest={(value) => value !== null && put({ [key]: value })}
             />
           ))}
+        </Box>
+        <Box sx={{ mt: 1 }}>
+          <BlackControls
+            black={asked.black}
+            onLive={(black) => put({ black })}
+            onRest={(black) => put({ black })}
+          />
         </Box>
       </Box>
       <FormEnd keep="Build the profile" disabled={start.isPending} onClose={onClose} />

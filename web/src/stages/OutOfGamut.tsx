@@ -140,9 +140,6 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
                   <Explained of="family_out">out, %</Explained>
                 </th>
                 <th>
-                  <Explained of="family_chroma">C*</Explained>
-                </th>
-                <th>
                   <Explained of="chroma_kept">kept, %</Explained>
                 </th>
                 <th>
@@ -153,10 +150,14 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
             <tbody>
               {figures.families.map((f) => (
                 <tr key={f.family}>
-                  <td>{f.family}</td>
+                  <td data-explained="family_chroma">
+                    {f.family}
+                    <Box component="span" sx={{ display: "block", color: "text.secondary" }}>
+                      C* {chromas(f)}
+                    </Box>
+                  </td>
                   <td data-explained="family_share">{f.share.toFixed(1)}</td>
                   <td data-explained="family_out">{f.out.toFixed(0)}</td>
-                  <td data-explained="family_chroma">{chromas(f)}</td>
                   <td data-explained="chroma_kept">
                     {f.family === "greys" ? "–" : f.chroma_kept.toFixed(0)}
                   </td>

@@ -40,7 +40,7 @@ export function Vivid({ destination, control }: StageProps) {
       open={vivid !== null}
     >
       <Toggle
-        label="Widen the source"
+        label="Widened"
         checked={vivid !== null}
         onChange={(on) => control.commit({ vivid: on ? put({}) : null })}
         help="Colours get as vivid as if the artwork had been made in a larger space. Their lightness and hue stay, and greys do. It changes the press view and the delivery."
