@@ -134,13 +134,13 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
               <tr>
                 <th>Family</th>
                 <th>
-                  <Explained of="family_share">share, %</Explained>
+                  <Explained of="family_share">share</Explained>
                 </th>
                 <th>
-                  <Explained of="family_out">out, %</Explained>
+                  <Explained of="family_out">out</Explained>
                 </th>
                 <th>
-                  <Explained of="chroma_kept">kept, %</Explained>
+                  <Explained of="chroma_kept">kept</Explained>
                 </th>
                 <th>
                   <Explained of="de00_mean">ΔE</Explained>
