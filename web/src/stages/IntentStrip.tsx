@@ -17,7 +17,6 @@ interface Props {
 
 const ROWS = [
   ["mean ΔE", "de00_mean", "", 1],
-  ["95 % ΔE", "de00_p95", "", 1],
   ["vividness", "vividness", " %", 0],
   ["detail", "detail", " %", 0],
 ] as const;
@@ -56,7 +55,7 @@ export function IntentStrip({ job, destination, control, look }: Props) {
       aria-label="Rendering intent"
       sx={{
         flex: "none",
-        height: 98,
+        height: 84,
         display: "grid",
         gridTemplateColumns: "repeat(4, minmax(0, 1fr))",
         borderTop: 1,
