@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, settings
@@ -19,6 +21,10 @@ settings.register_profile("steady", deadline=None, suppress_health_check=[Health
 settings.load_profile("steady")
 
 
+BUILT = date(2026, 1, 1)
+"""What profiles of tests are dated, so that what is kept of them holds on every day."""
+
+
 @pytest.fixture(scope="session")
 def coated_measurements() -> Characterisation:
     chart = cmyk_chart()
@@ -33,7 +39,9 @@ def coated_rules() -> InkRules:
 
 @pytest.fixture(scope="session")
 def coated_build(coated_measurements: Characterisation, coated_rules: InkRules) -> BuildResult:
-    return build_profile(coated_measurements, coated_rules, BuildSettings(description="Coated"))
+    return build_profile(
+        coated_measurements, coated_rules, BuildSettings(description="Coated", built=BUILT)
+    )
 
 
 @pytest.fixture(scope="session")
@@ -43,7 +51,7 @@ def coated(coated_build: BuildResult) -> Profile:
 
 @pytest.fixture(scope="session")
 def coated_v4(coated_measurements: Characterisation, coated_rules: InkRules) -> Profile:
-    settings = BuildSettings(version=4, size="small")
+    settings = BuildSettings(version=4, size="small", built=BUILT)
     return Profile(build_profile(coated_measurements, coated_rules, settings).data)
 
 
@@ -57,7 +65,7 @@ def gradient() -> np.ndarray:
 
 def _further(key: str) -> BuildResult:
     simulated = SIMULATED[key]
-    settings = BuildSettings(description=simulated.name, size="small")
+    settings = BuildSettings(description=simulated.name, size="small", built=BUILT)
     return build_profile(simulated.measured(), parse_ink_rules(simulated.rules), settings)
 
 

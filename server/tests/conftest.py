@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterator
+from datetime import date
 from pathlib import Path
 
 import numpy as np
@@ -42,7 +43,7 @@ def profile_bytes() -> dict[str, bytes]:
         chart = cmyk_chart()
         xyz = reflectance_to_XYZ(measure_chart(condition.model, chart))
         rules = parse_ink_rules(condition.rules)
-        settings = BuildSettings(size="small", description=condition.name)
+        settings = BuildSettings(size="small", description=condition.name, built=date(2026, 1, 1))
         found[condition.key] = build_profile(Characterisation(chart, xyz), rules, settings).data
     return found
 

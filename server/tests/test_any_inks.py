@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from datetime import date
 
 import numpy as np
 import pikepdf
@@ -40,7 +41,7 @@ def built(client, key: str, tac: float, **asked) -> dict:
 def two_inks() -> bytes:
     """A profile of two inks, as the command line builds it of the same measurements."""
     measured = SIMULATED["two-screens"].measured()
-    settings = BuildSettings(description="two-screens")
+    settings = BuildSettings(description="two-screens", built=date(2026, 1, 1))
     return build_profile(measured, parse_ink_rules({"tac": 180}), settings).data
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+from datetime import date
 
 import numpy as np
 import pypdfium2
@@ -33,7 +34,7 @@ def proofer_bytes() -> bytes:
     chart = cmyk_chart()
     xyz = reflectance_to_XYZ(measure_chart(PROOFER.model, chart))
     rules = parse_ink_rules(PROOFER.rules)
-    settings = BuildSettings(size="small", description=PROOFER.name)
+    settings = BuildSettings(size="small", description=PROOFER.name, built=date(2026, 1, 1))
     return build_profile(Characterisation(chart, xyz), rules, settings).data
 
 
