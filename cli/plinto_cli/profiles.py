@@ -230,7 +230,11 @@ def _renamed_role(ink: InkChannel, others: dict[str, str]) -> InkRole:
 @click.argument("measurements")
 @click.argument("output", metavar="OUT.icc")
 @click.option("--ink-rules", metavar="FILE.json")
-@click.option("--settings", metavar="FILE.json", help="description, version, size, copyright, built, perceptual")
+@click.option(
+    "--settings",
+    metavar="FILE.json",
+    help="description, version, size, copyright, built, perceptual",
+)
 @click.option("--report", metavar="FILE.json")
 def build_command(
     measurements: str, output: str, ink_rules: str | None, settings: str | None, report: str | None
