@@ -51,6 +51,46 @@ def test_any_two_moments_of_the_recipe(screen: Page, picture: Path) -> None:
     assert first == last
 
 
+def test_perceptual_is_made_here_and_seen_in_a_leaf(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    table = fetched(screen, shown(screen))
+    screen.get_by_role("button", name="Gamut mapping").click()
+    section = screen.get_by_role("region", name="Gamut mapping")
+    pick(section.get_by_role("combobox", name="Perceptual is made"), "Vivid: keeps most colour")
+    settled(screen)
+    made = shown(screen)
+    assert fetched(screen, made) != table
+    plot = section.get_by_role("img", name="Lightness and chroma, greens")
+    dots = plot.locator("circle").count()
+    assert dots > 20
+    slider = section.get_by_role("slider", name="Colourfulness")
+    slider.focus()
+    slider.press("PageDown")
+    settled(screen)
+    assert shown(screen) != made
+    pick(section.get_by_role("combobox", name="Lightness against chroma of"), "Violets")
+    expect(section.get_by_role("img", name="Lightness and chroma, violets")).to_be_visible()
+    screen.get_by_role("radio", name="Saturation").click()
+    expect(section.get_by_role("combobox", name="Perceptual is made")).to_have_count(0)
+    expect(section.get_by_role("img", name="Lightness and chroma, violets")).to_be_visible()
+
+
+def test_the_most_vivid_print_is_tried_and_taken(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    screen.get_by_role("button", name="Most vivid print…").click()
+    sheet = screen.get_by_role("dialog", name="The most vivid print on Sheetfed coated")
+    utmost = sheet.get_by_role("region").last
+    expect(sheet.get_by_role("region", name="As it stands")).to_be_visible(timeout=60_000)
+    told = utmost.get_by_role("img").get_attribute("alt") or ""
+    utmost.get_by_role("button", name="Take it").click()
+    expect(sheet).to_have_count(0)
+    settled(screen)
+    name = told.removeprefix("The print: ").split(",")[0]
+    expect(screen.get_by_role("radio", name=name)).to_be_checked()
+    screen.get_by_role("button", name="Undo").click()
+    expect(screen.get_by_role("radio", name="Perceptual")).to_be_checked()
+
+
 def test_what_an_intents_figure_means_covers_neither_picture_nor_view(
     screen: Page, picture: Path
 ) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import click
 
@@ -12,6 +12,7 @@ from plinto_cli.condition import condition_in
 from plinto_cli.files import progress_bar, read_json, resolve_profile, write_bytes, write_json
 from plinto_cli.references import referenced_profile, referenced_table, unpacked
 from plinto_core.errors import BadInput
+from plinto_core.gamut.mapping import Kind
 from plinto_core.icc import Profile
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.imaging.reader import open_picture
@@ -47,6 +48,11 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 )
 @click.option("--intent", type=CHOICE_OF_INTENT, default="perceptual", show_default=True)
 @click.option("--bpc/--no-bpc", default=True, show_default=True, help="Black point compensation.")
+@click.option(
+    "--perceptual",
+    type=click.Choice(get_args(Kind)),
+    help="Perceptual made here, in place of the profile's own table.",
+)
 @click.option("--ink-rules", metavar="FILE.json", help="TAC, limits and black generation.")
 @click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
 @click.option("--bits", type=click.Choice(["8", "16"]), help="Default: as the input; 8 for JPEG.")
@@ -81,6 +87,7 @@ def convert_command(
     source: str | None,
     intent: str,
     bpc: bool,
+    perceptual: str | None,
     ink_rules: str | None,
     tac: float | None,
     bits: str | None,
@@ -116,6 +123,7 @@ def convert_command(
             "destination": destination,
             "intent": intent,
             "bpc": bpc,
+            "perceptual": {"kind": perceptual} if perceptual else None,
             "ink_rules": rules.model_dump() if rules else None,
             "delivery": {
                 "format": output,

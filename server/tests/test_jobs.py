@@ -181,6 +181,36 @@ def test_fit_advice_marks_one_and_changes_nothing(client, destination) -> None:
     assert client.get(f"/api/destinations/{destination}").json()["recipe"]["intent"] == "perceptual"
 
 
+def test_the_most_vivid_print_is_one_change_away(client, destination) -> None:
+    path = f"/api/destinations/{destination}"
+    present, *ways = client.get(f"{path}/most-vivid").json()
+    assert present["part"] == "present"
+    assert present["changes"]["intent"] == "perceptual"
+    vividness = [w["fit"]["vividness"] for w in (present, *ways)]
+    assert vividness == sorted(vividness)
+    best = ways[-1]
+    changed = client.patch(path, best["changes"], format="json")
+    assert changed.status_code == 200
+    now = client.get(f"{path}/most-vivid").json()
+    assert now[0]["changes"] == best["changes"]
+    assert now[0]["fit"]["vividness"] == best["fit"]["vividness"]
+    assert len(now) == 1, "nothing is more vivid than the most vivid"
+
+
+def test_a_leaf_is_drawn_for_a_hue_of_a_recipe(client, destination) -> None:
+    path = f"/api/destinations/{destination}/leaf"
+    plain = client.get(path, {"hue": 142}).json()
+    vivid = client.get(
+        path, {"hue": 142, "changes": json.dumps({"perceptual": {"kind": "vivid"}})}
+    ).json()
+    assert plain["before"] == vivid["before"]
+    assert plain["press"] == vivid["press"]
+    assert sum(c for c, _ in vivid["after"]) > sum(c for c, _ in plain["after"])
+    assert client.get(path, {"hue": 400}).status_code == 400
+    wrong = json.dumps({"perceptual": {"kind": "louder"}})
+    assert client.get(path, {"hue": 10, "changes": wrong}).status_code == 400
+
+
 def test_neutral_axis_runs_from_paper_to_black(client, destination) -> None:
     axis = client.get(f"/api/destinations/{destination}/neutral").json()
     assert axis["inks"]["K"][-1] == pytest.approx(0, abs=0.5)

@@ -43,6 +43,7 @@ def test_choosing_an_intent_measures_nothing_again(client, destination, what, mo
 
 CHANGES = [
     {"corrections": [{"lightness": -50}]}, {"negative": True}, {"ink_rules": {"tac": 110}},
+    {"perceptual": {"kind": "faithful", "colourfulness": -30}},
 ]  # fmt: skip
 IN_A_REGION = {"corrections": [{"lightness": -50, "region": LEFT}]}
 

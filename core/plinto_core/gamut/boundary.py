@@ -11,6 +11,7 @@ from scipy.ndimage import gaussian_filter1d, map_coordinates
 from plinto_core.arrays import Floats
 from plinto_core.colorimetry.even_hue import in_sight, lab_of_hue
 from plinto_core.gamut.body import GamutBody
+from plinto_core.keeping import Kept
 from plinto_core.kernels.gamut import farthest_along, widest_angle
 
 STEPS = 101, 180
@@ -37,7 +38,12 @@ class GamutBoundary:
     @classmethod
     def of_body(cls, body: GamutBody, *, rounded: bool = True) -> GamutBoundary:
         """The body cut at every L*, its ridges rounded by a little for what is bent along it; not
-        `rounded` it keeps them, for what is to lie on it."""
+        `rounded` it keeps them, for what is to lie on it. Cut once for each body."""
+        key = body.radius.tobytes(), body.centre, rounded
+        return _CUT.get(key, lambda: cls._cut(body, rounded))
+
+    @classmethod
+    def _cut(cls, body: GamutBody, rounded: bool) -> GamutBoundary:
         levels, hues = np.linspace(0, 100, STEPS[0]), np.arange(STEPS[1]) * 360 / STEPS[1]
         lightness, hue = np.repeat(levels, STEPS[1]), np.tile(hues, STEPS[0])
         low, high = np.zeros(hue.size), np.full(hue.size, _WIDEST)
@@ -99,3 +105,6 @@ class GamutBoundary:
         )
         cusps = np.stack([lightness, chroma], axis=1)
         return np.concatenate([cusps, cusps[:1]])
+
+
+_CUT: Kept[tuple[bytes, float, bool], GamutBoundary] = Kept(24)

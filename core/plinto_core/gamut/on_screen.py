@@ -12,12 +12,10 @@ from plinto_core.gamut.boundary import GamutBoundary
 from plinto_core.gamut.mapping import show_colours
 from plinto_core.gamut.of_profile import gamut_of
 from plinto_core.icc.profile import Profile
-from plinto_core.keeping import Kept
 from plinto_core.transform.black_point import RELATIVE
 from plinto_core.transform.chain import between, intent_number
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 
-_BOUNDARIES: Kept[str, GamutBoundary | None] = Kept(8)
 _TURNED = 3.0, 9.0
 """Degrees of OKLab hue by which clipping channels may turn a colour; from the second on its own hue is held in
 full, between them in part, so that neighbours stay neighbours."""
@@ -28,8 +26,8 @@ _SHOWN = 0.5
 def screen_values(screen: Profile, xyz: Floats) -> Floats:
     """(n, 3) XYZ relative to the screen's white to (n, channels) values 0..1 of the screen."""
     values = xyz_to_device(screen, xyz, RELATIVE)
-    boundary = _BOUNDARIES.get(screen.colour_digest, lambda: _boundary(screen))
-    if boundary is None:
+    body = gamut_of(screen)
+    if not isinstance(body, GamutBody):
         return values
     lab = XYZ_to_Lab(xyz)
     clipped = XYZ_to_Lab(device_to_xyz(screen, np.clip(values, 0.0, 1.0), RELATIVE))
@@ -38,7 +36,9 @@ def screen_values(screen: Profile, xyz: Floats) -> Floats:
         lab, clipped = lab[beyond], clipped[beyond]
         away = np.abs(turn(even_hue(clipped) - even_hue(lab)))
         part = np.clip((away - _TURNED[0]) / (_TURNED[1] - _TURNED[0]), 0.0, 1.0)[:, None]
-        seen = clipped + part * (show_colours(lab, boundary) - clipped)
+        seen = clipped + part * (
+            show_colours(lab, GamutBoundary.of_body(body, rounded=False)) - clipped
+        )
         values[beyond] = xyz_to_device(screen, Lab_to_XYZ(seen), RELATIVE)
     return values
 
@@ -50,8 +50,3 @@ def convert_to_screen(
     number = intent_number(intent)
     scale, offset = between(source, screen, number, bpc=bpc)
     return screen_values(screen, device_to_xyz(source, device, number) * scale + offset)
-
-
-def _boundary(screen: Profile) -> GamutBoundary | None:
-    body = gamut_of(screen)
-    return GamutBoundary.of_body(body, rounded=False) if isinstance(body, GamutBody) else None

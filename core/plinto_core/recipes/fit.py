@@ -111,15 +111,15 @@ def vividness_kept(original: Floats, printed: Floats) -> float | None:
 def fits(route: ColourRoute, device: Floats, shape: tuple[int, ...]) -> list[Fit]:
     """Every intent and BPC setting for a picture of (rows * columns, channels) values 0..1."""
     found = []
-    asked: dict[bool, _Asked] = {}
+    asked: dict[bool, Asked] = {}
     for intent in INTENTS:
         absolute = intent == "absolute"
         for bpc in (True, False) if not absolute else (False,):
             way = replace(route, intent=intent, bpc=bpc)
             # The media-relative ones ask for the same, whatever they make of it.
             if absolute not in asked:
-                asked[absolute] = _Asked.by(way, device)
-            found.append(_measure(way, device, shape, asked[absolute]))
+                asked[absolute] = asked_by(way, device)
+            found.append(measure_fit(way, device, shape, asked[absolute]))
     best = min((f for f in found if _may_be_advised(f, found)), key=lambda f: f.cost)
     return [replace(f, advised=f is best) for f in found]
 
@@ -137,21 +137,23 @@ def _may_be_advised(fit: Fit, found: list[Fit]) -> bool:
 
 
 @dataclass(frozen=True)
-class _Asked:
-    """lab : (n, 3) what a print aims at; miss : shares of it out of gamut, by way; original : (n, 3) Lab of
+class Asked:
+    """What a picture asks of a print. lab : (n, 3) what a print aims at; miss : shares of it out of gamut, by way; original : (n, 3) Lab of
     the artwork as it came."""
 
     lab: Floats
     miss: tuple[float, float, float]
     original: Floats
 
-    @classmethod
-    def by(cls, route: ColourRoute, device: Floats) -> _Asked:
-        miss = shares_by_way(route.out_of_gamut(device))
-        return cls(route.aim_lab(device), miss, route.source_lab(device))
+
+def asked_by(route: ColourRoute, device: Floats) -> Asked:
+    """What (n, channels) values 0..1 ask of a route's condition, after corrections."""
+    miss = shares_by_way(route.out_of_gamut(device))
+    return Asked(route.aim_lab(device), miss, route.source_lab(device))
 
 
-def _measure(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: _Asked) -> Fit:
+def measure_fit(route: ColourRoute, device: Floats, shape: tuple[int, ...], asked: Asked) -> Fit:
+    """One way for a picture of (rows * columns, channels) values 0..1."""
     inks = route.inks(device)
     source, printed = asked.lab, route.print_lab(inks)
     names = ink_names(route.destination)

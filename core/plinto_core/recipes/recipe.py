@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from plinto_core.corrections import Correction, Vivid
 from plinto_core.fields import checked
+from plinto_core.gamut.look import Perceptual
 from plinto_core.icc.spaces import Intent
 from plinto_core.imaging.films import FilmRules
 from plinto_core.inks.plates import PlateRule
@@ -94,6 +95,7 @@ class Recipe(BaseModel):
     link: str | None = None
     intent: Intent = "perceptual"
     bpc: bool = True
+    perceptual: Perceptual | None = None
     vivid: Vivid | None = None
     corrections: tuple[Correction, ...] = Field((), max_length=24)
     before: str | None = None

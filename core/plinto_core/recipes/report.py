@@ -6,6 +6,7 @@ from typing import Literal
 
 from plinto_core.colorimetry.difference import Differences
 from plinto_core.fields import Part, Report
+from plinto_core.gamut.look import Perceptual
 from plinto_core.icc.spaces import Intent
 from plinto_core.inks.evenness import Evenness
 from plinto_core.inks.rules import InkRules
@@ -59,7 +60,8 @@ class OutOfGamut(Part):
 
 
 class ConversionReport(Report):
-    """numbers : whether the artwork's own numbers were kept; link : the device link that made them; size : of the result in pixels;
+    """perceptual : how that intent was made, None by the destination's own
+    table; numbers : whether the artwork's own numbers were kept; link : the device link that made them; size : of the result in pixels;
     resolution : pixels an inch, across and down; de00 : of artwork and print, sampled; link_error : dE00
     of the grid that was applied against the exact function; greys : how the inks of RGB and grey
     artwork run along a neutral ramp, None for others; unconverted : what the artwork's own numbers would
@@ -69,6 +71,7 @@ class ConversionReport(Report):
     destination: DestinationUsed
     intent: Intent
     bpc: bool
+    perceptual: Perceptual | None = None
     numbers: Literal["kept", "made anew"] = "made anew"
     link: str | None = None
     extra_channels: tuple[str, ...] = ()

@@ -9,10 +9,15 @@ from functools import cached_property
 import numpy as np
 
 from plinto_core.arrays import Floats, Pixels
-from plinto_core.colorimetry.cielab import D50, XYZ_to_Lab
+from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
+from plinto_core.gamut.body import GamutBody
+from plinto_core.gamut.boundary import GamutBoundary
+from plinto_core.gamut.look import Perceptual
+from plinto_core.gamut.mapping import fit_lightness, map_colours
+from plinto_core.gamut.of_profile import Gamut, gamut_of
 from plinto_core.gamut.outside import gamut_miss
 from plinto_core.icc.colorants import black_of, ink_names
 from plinto_core.icc.parts import MOST_INKS
@@ -27,7 +32,12 @@ from plinto_core.inks.separation import CORRECTED, PRESENT, Method, hold_total, 
 from plinto_core.keeping import Kept
 from plinto_core.recipes.recipe import Recipe
 from plinto_core.recipes.sources import FindTable, no_tables
-from plinto_core.transform.black_point import ABSOLUTE, RELATIVE
+from plinto_core.transform.black_point import (
+    ABSOLUTE,
+    RELATIVE,
+    compensation,
+    source_black_point,
+)
 from plinto_core.transform.chain import between, convert, intent_number, lab_of_device
 from plinto_core.transform.cube import CubeTable
 from plinto_core.transform.direct import run_link
@@ -70,7 +80,7 @@ class ColourRoute:
     the source's numbers are reversed before that; numbers : whether colours that are in the
     destination's own space already keep their numbers ("keep") or are made anew ("separate");
     method : of the separation; conversion : a device link that makes the destination's numbers, in place
-    of intent, BPC and rules.
+    of intent, BPC and rules; perceptual : how that intent is made here, None for the destination's own table.
     """
 
     source: Profile
@@ -87,6 +97,7 @@ class ColourRoute:
     numbers: str = "keep"
     method: Method = PRESENT
     conversion: Profile | None = None
+    perceptual: Perceptual | None = None
 
     def __post_init__(self) -> None:
         if self.rules is not None and not separates(self.destination):
@@ -145,6 +156,8 @@ class ColourRoute:
         ]
         if self.conversion is not None:
             parts.append(self.conversion.digest)
+        if self.mapped is not None:
+            parts.append(self.mapped.model_dump_json())
         return hashlib.sha256("\n".join(parts).encode()).hexdigest()
 
     @cached_property
@@ -181,6 +194,12 @@ class ColourRoute:
         return self.same_space and self.numbers == "keep" and self.conversion is None
 
     @property
+    def mapped(self) -> Perceptual | None:
+        """How perceptual is made here, None for other intents and where a table or a link makes it."""
+        made = self.intent == "perceptual" and self.conversion is None
+        return self.perceptual if made else None
+
+    @property
     def used_intent(self) -> str:
         """The intent that decides: of a link without a table for the one asked for, the one it was made for."""
         link = self.conversion
@@ -206,9 +225,10 @@ class ColourRoute:
         if self.keeps_numbers:
             inks = self._kept(prepared)
         else:
-            inks = self._converted(prepared)
+            aims = self._into_gamut(prepared)
+            inks = self._converted(prepared, aims)
             if self.rules is not None:
-                inks = self._separate(self._turned(device), inks, self.rules)
+                inks = self._separate(self._turned(device), inks, self.rules, aims)
         if self.after is not None:
             inks = self.after.apply(inks)
         if not self.plates:
@@ -223,16 +243,44 @@ class ColourRoute:
         """Place of the black plate, which gives way last; None for devices without one."""
         return forward_table(self.destination).black if separates(self.destination) else None
 
-    def _converted(self, prepared: Floats) -> Floats:
+    def _converted(self, prepared: Floats, aims: Floats | None = None) -> Floats:
+        """aims : (n, 3) Lab within what prints, None for what the destination's tables make of it."""
         if self.conversion is not None:
             if self.adjustment:
                 xyz = self.adjustment.xyz(self.space, prepared, RELATIVE)
                 prepared = xyz_to_device(self.space, xyz, RELATIVE)
             return run_link(self.conversion, prepared, intent_number(self.intent))
+        if aims is not None:
+            return xyz_to_device(self.destination, Lab_to_XYZ(aims), RELATIVE)
         number = intent_number(self.intent)
         scale, offset = between(self.space, self.destination, number, bpc=self.bpc)
         xyz = self.adjustment.xyz(self.space, prepared, number) * scale + offset
         return xyz_to_device(self.destination, xyz, number)
+
+    def _into_gamut(self, prepared: Floats) -> Floats | None:
+        """(n, 3) Lab within what prints where perceptual is made here, else None."""
+        if self.mapped is None:
+            return None
+        xyz = self.adjustment.xyz(self.space, prepared, RELATIVE)
+        if self.bpc:
+            scale, offset = compensation(source_black_point(self.space, RELATIVE), np.zeros(3))
+            xyz = xyz * scale + offset
+        lab, look = XYZ_to_Lab(xyz), self.mapped.look
+        if isinstance(self.gamut, GamutBody):
+            return map_colours(lab, GamutBoundary.of_body(self.gamut), look)
+        # One or two inks print a line or a sheet: only tones can be fitted.
+        darkest = self.gamut.printable(np.zeros((1, 3)))[0, 0]
+        lab[:, 0] = fit_lightness(lab[:, 0], darkest, look.contrast)
+        return lab
+
+    @cached_property
+    def gamut(self) -> Gamut:
+        """What prints, media-relative: within the recipe's ink rules, or within the profile's own total."""
+        if self.rules is not None and separates(self.destination):
+            body = forward_table(self.destination).body(self.rules)
+            if body.holds_centre:
+                return body
+        return gamut_of(self.destination)
 
     def _kept(self, prepared: Floats) -> Floats:
         """Numbers of the destination's own space: corrected ones by the mixture nearest to what
@@ -295,13 +343,16 @@ class ColourRoute:
         ink[black] = self.rules.solid_black
         return ink
 
-    def _separate(self, device: Floats, inks: Floats, rules: InkRules) -> Floats:
-        """Inks made anew by the rules for the colours that `inks` print.
+    def _separate(
+        self, device: Floats, inks: Floats, rules: InkRules, aims: Floats | None
+    ) -> Floats:
+        """Inks made anew by the rules for (n, 3) Lab aims, or for the colours that `inks` print.
 
         device : the artwork's numbers; black that they have alone is protected where the rules say.
         """
         forward = forward_table(self.destination)
-        aims = forward.lab_of(inks)
+        if aims is None:
+            aims = forward.lab_of(inks)
         result = separate(
             forward, aims, rules, starts=inks, keep_black=rules.black is None, method=self.method
         ).inks
@@ -322,7 +373,8 @@ class ColourRoute:
         """L* at which the artwork's own black would print."""
         black = np.zeros((1, self.source.channels))
         unturned = 1.0 - black if self.negative else black
-        inks = self._converted(self._prepared(unturned))
+        prepared = self._prepared(unturned)
+        inks = self._converted(prepared, self._into_gamut(prepared))
         return float(forward_table(self.destination).lab_of(inks)[0, 0])
 
     def _protected(self, device: Floats, rules: InkRules) -> np.ndarray:
@@ -427,6 +479,7 @@ def route_for(
         destination=read(destination),
         intent=recipe.intent,
         bpc=recipe.bpc,
+        perceptual=recipe.perceptual,
         rules=recipe.ink_rules,
         adjustment=Adjustment(everywhere, recipe.vivid, recipe.version),
         plates=recipe.plates,

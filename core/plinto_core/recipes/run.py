@@ -185,6 +185,7 @@ def run_recipe(
         ),
         intent=route.used_intent,
         bpc=recipe.bpc,
+        perceptual=None if route.keeps_numbers else route.mapped,
         numbers="kept" if route.keeps_numbers else "made anew",
         link=route.conversion.description if route.conversion else None,
         extra_channels=tuple(facts.extra_channels),

@@ -105,3 +105,5 @@ export type AskedPart = Schemas["AskedPart"];
 export type Answer = Schemas["Answer"];
 export type AnswerPlot = Schemas["Plot"];
 export type FurtherView = Schemas["FurtherView"];
+export type HueLeaf = Schemas["Leaf"];
+export type Way = Schemas["WayData"];

@@ -9,6 +9,12 @@ import { Evenness, Explained, Form, FormEnd, FormLine, useDraft } from "../ui";
 import { BlackControls } from "../ui/BlackControls";
 import { Choice, NumberField } from "../ui/controls";
 import { number } from "../ui/numbers";
+import {
+  type Perceptual,
+  PERCEPTUAL_CONTROLS,
+  PERCEPTUAL_KINDS,
+  PLAIN_PERCEPTUAL,
+} from "../ui/perceptual";
 
 interface Props {
   file: File;
@@ -16,30 +22,13 @@ interface Props {
   onClose: () => void;
 }
 
-interface Asked {
+interface Asked extends Required<Perceptual> {
   name: string;
   tac: number;
   black: BlackRule;
   size: "small" | "medium" | "large";
   version: "2" | "4";
-  kind: keyof typeof KINDS;
-  colourfulness: number;
-  contrast: number;
-  grey_a: number;
-  grey_b: number;
 }
-const KINDS = {
-  faithful: "Faithful: moves least",
-  balanced: "Balanced",
-  vivid: "Vivid: keeps most colour",
-} as const;
-/** What perceptual can be told beside its kind, with units, ends and what it does. */
-const LOOK = [
-  ["colourfulness", "Colourfulness", "%", 50, "Chroma of all colours, more or less."],
-  ["contrast", "Contrast", "%", 50, "Steeper or flatter middle tones; black and white stay."],
-  ["grey_a", "Greys towards red", "a*", 5, "Middle greys lean to red, below nought to green."],
-  ["grey_b", "Greys towards yellow", "b*", 5, "Middle greys lean to yellow, below nought to blue."],
-] as const;
 const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
 
 const SIZES = {
@@ -69,11 +58,7 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
       black: DEFAULTS.BlackRule,
       size: "medium",
       version: "2",
-      kind: "balanced",
-      colourfulness: 0,
-      contrast: 0,
-      grey_a: 0,
-      grey_b: 0,
+      ...PLAIN_PERCEPTUAL,
     },
     (draft) => start.mutateAsync(draft),
     named,
@@ -174,10 +159,10 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
             label="Perceptual"
             help="How colours that the press cannot print are fitted into those it can, under the perceptual intent."
             value={asked.kind}
-            options={KINDS}
+            options={PERCEPTUAL_KINDS}
             onChange={(kind) => put({ kind })}
           />
-          {LOOK.map(([key, label, unit, end, help]) => (
+          {PERCEPTUAL_CONTROLS.map(([key, label, unit, end, help]) => (
             <NumberField
               key={key}
               label={label}

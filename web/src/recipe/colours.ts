@@ -8,6 +8,7 @@ export const COLOUR_PARTS = [
   "link",
   "intent",
   "bpc",
+  "perceptual",
   "vivid",
   "corrections",
   "before",

@@ -4,17 +4,20 @@ import { Link } from "react-router";
 
 import { api, ask, type Destination, type Fit, type Job } from "../api";
 import { keys } from "../queries/keys";
-import type { RecipeControl } from "../recipe";
+import { coloursOf, type RecipeControl } from "../recipe";
 import { Explained } from "../ui";
+import type { Look } from "../viewer";
 import { fitName, fitReasons } from "./fit";
+import { MostVivid } from "./MostVivid";
 
 const fitQuery = (destination: Destination) =>
   queryOptions({
+    // What is chosen by the advice does not change it; all else of the recipe does.
     queryKey: [
       ...keys.fit,
       destination.id,
-      destination.recipe.source,
-      JSON.stringify(destination.recipe.ink_rules),
+      destination.recipe.destination,
+      coloursOf({ ...destination.recipe, intent: "perceptual", bpc: true }),
     ],
     queryFn: () =>
       ask(api.GET("/api/destinations/{id}/fit", { params: { path: { id: destination.id } } })),
@@ -89,10 +92,12 @@ export function FitAdvice({
   job,
   destination,
   control,
+  look,
 }: {
   job: Job;
   destination: Destination;
   control: RecipeControl;
+  look: Look;
 }) {
   const query = useQuery(fitQuery(destination));
   const all = useQueries({ queries: job.destinations.map(fitQuery) });
@@ -126,6 +131,9 @@ export function FitAdvice({
           Use it
         </Button>
       )}
+      <Box>
+        <MostVivid {...{ job, destination, control, look }} />
+      </Box>
       <Box component="details" sx={{ mt: 1, "& summary": { cursor: "pointer" } }}>
         <summary>All intents in figures</summary>
         <FitTable rows={fits.map((fit) => ({ name: fitName(fit), fit }))} mark={(f) => f.advised} />

@@ -4,6 +4,7 @@ import { INTENT_SENTENCES } from "../ui/wording";
 import { type Look, MAPS, PLAYS } from "../viewer";
 import { Corrections } from "./corrections/Corrections";
 import { FitAdvice } from "./FitAdvice";
+import { GamutMapping } from "./GamutMapping";
 import { OutOfGamut } from "./OutOfGamut";
 import { Points } from "./Points";
 import { Screen } from "./Screen";
@@ -59,7 +60,10 @@ export function PressViewStage(props: StageProps) {
       </Sentence>
       <OutOfGamut figures={facts} look={look} onLook={onLook} />
       <SentAsIs {...props} />
-      {recipe.link === null && <FitAdvice job={job} destination={destination} control={control} />}
+      {recipe.link === null && (
+        <FitAdvice job={job} destination={destination} control={control} look={look} />
+      )}
+      {recipe.link === null && <GamutMapping {...props} />}
       <Corrections {...props} />
       <Points {...props} />
       <Screen {...props} />

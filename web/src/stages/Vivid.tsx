@@ -2,15 +2,9 @@ import type { IntentFigures, Recipe } from "../api";
 import { Sentence } from "../ui";
 import { Choice, Dial, Section, Toggle } from "../ui/controls";
 import type { StageProps } from "./StageRail";
+import { SPACES } from "./vividSpaces";
 
 type VividRule = NonNullable<Recipe["vivid"]>;
-
-const SPACES: Record<VividRule["space"], string> = {
-  stretch: "Evenly",
-  oprgb: "As far as opRGB",
-  p3: "As far as P3 D65",
-  romm: "As far as ROMM RGB",
-};
 
 /** What the print gains by it, and that it gains nothing where the press is at its end. */
 export function gained({

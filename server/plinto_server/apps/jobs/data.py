@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from plinto_core.colorimetry.difference import Differences
+from plinto_core.corrections import Vivid
 from plinto_core.errors import CoreError
+from plinto_core.gamut.look import Perceptual
 from plinto_core.gamut.outside import WAYS
 from plinto_core.icc.spaces import INTENTS
 from plinto_core.inks.evenness import Evenness
 from plinto_core.recipes import Recipe, parse_recipe
 from plinto_core.recipes.unconverted import Unconverted
+from plinto_core.recipes.vividest import Part as WayPart
 from plinto_server.apps.artwork.api import ArtworkData
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.api import Condition
@@ -85,6 +88,19 @@ class FitData(MissData):
     vividness = serializers.FloatField(allow_null=True)
     tones_lost = Figures()
     advised = serializers.BooleanField()
+
+
+class WayChanges(serializers.Serializer):
+    intent = serializers.ChoiceField(INTENTS)
+    bpc = serializers.BooleanField()
+    perceptual = CoreField(Perceptual, allow_null=True, complete=True)
+    vivid = CoreField(Vivid, allow_null=True, complete=True)
+
+
+class WayData(serializers.Serializer):
+    part = serializers.ChoiceField(get_args(WayPart))
+    changes = WayChanges()
+    fit = FitData()
 
 
 class DestinationFacts(serializers.Serializer):

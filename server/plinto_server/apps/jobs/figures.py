@@ -20,9 +20,11 @@ from plinto_core.icc.spaces import INTENTS, is_subtractive
 from plinto_core.keeping import Kept
 from plinto_core.recipes import ColourRoute, Recipe, parse_recipe
 from plinto_core.recipes.families import family_losses, shares_out
-from plinto_core.recipes.fit import detail_kept, fits, vividness_kept
+from plinto_core.recipes.fit import Fit, detail_kept, fits, vividness_kept
+from plinto_core.recipes.leaf import leaf
 from plinto_core.recipes.pixel_path import PixelPath
 from plinto_core.recipes.unconverted import unconverted_figures
+from plinto_core.recipes.vividest import vividest
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
@@ -30,6 +32,8 @@ from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.jobs.rendering import tac_rule
 
 EDGE = 220
+TRIED_EDGE = 140
+"""Of what is tried in twenty ways."""
 Figures = list[dict[str, Any]]
 _KNOWN: Kept[tuple[str, str, str], Figures] = Kept(512)
 """What was measured of a picture under all intents: pages are left and come back to, and the figures do
@@ -153,24 +157,45 @@ def fit_advice(destination: Destination, recipe: Recipe) -> Figures:
 
 def _fit_advice(destination: Destination, route: ColourRoute) -> Figures:
     device, _, shape = small_picture(destination)
-    return [
-        {
-            "intent": f.intent,
-            "bpc": f.bpc,
-            "out_of_gamut": round(f.out_of_gamut * 100, 1),
-            **{f"too_{w}": round(v * 100, 1) for w, v in zip(WAYS, f.miss, strict=True)},
-            "de00_mean": round(f.de00_mean, 1),
-            "de00_p95": round(f.de00_p95, 1),
-            "de00_max": round(f.de00_max, 1),
-            "detail": round(f.detail * 100),
-            "banding": round(f.banding * 100, 1),
-            "drift": round(f.drift, 2),
-            "vividness": _percent(f.vividness),
-            "tones_lost": f.lost,
-            "advised": f.advised,
-        }
-        for f in fits(route, device, shape)
-    ]
+    return [_of_fit(f) for f in fits(route, device, shape)]
+
+
+def _of_fit(f: Fit) -> dict[str, Any]:
+    return {
+        "intent": f.intent,
+        "bpc": f.bpc,
+        "out_of_gamut": round(f.out_of_gamut * 100, 1),
+        **{f"too_{w}": round(v * 100, 1) for w, v in zip(WAYS, f.miss, strict=True)},
+        "de00_mean": round(f.de00_mean, 1),
+        "de00_p95": round(f.de00_p95, 1),
+        "de00_max": round(f.de00_max, 1),
+        "detail": round(f.detail * 100),
+        "banding": round(f.banding * 100, 1),
+        "drift": round(f.drift, 2),
+        "vividness": _percent(f.vividness),
+        "tones_lost": f.lost,
+        "advised": f.advised,
+    }
+
+
+def most_vivid(destination: Destination, recipe: Recipe) -> Figures:
+    """Ways to a more vivid print of the picture reduced to 140 pixels, the present one first; empty where
+    there is no vivid colour, or nothing to choose."""
+    route = route_of(destination, recipe)
+    path = PixelPath(route)
+
+    def measure() -> Figures:
+        device, _, shape = small_picture(destination, TRIED_EDGE)
+        found = vividest(route, device, shape)
+        ways = found.ways if found else []
+        return [{"part": w.part, "changes": w.changes, "fit": _of_fit(w.fit)} for w in ways]
+
+    return _known("most vivid", destination, path, measure)
+
+
+def hue_leaf(destination: Destination, recipe: Recipe, hue: float) -> dict[str, Any]:
+    """Where the colours of an OKLab hue go."""
+    return leaf(route_of(destination, recipe), hue).model_dump(mode="json")
 
 
 def plate_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:

@@ -28,6 +28,8 @@ urlpatterns = [
     path("destinations/<int:pk>/intents", figures.Intents.as_view()),
     path("destinations/<int:pk>/unconverted", figures.SentUnconverted.as_view()),
     path("destinations/<int:pk>/fit", figures.FitAdvice.as_view()),
+    path("destinations/<int:pk>/most-vivid", figures.MostVivid.as_view()),
+    path("destinations/<int:pk>/leaf", figures.HueLeaf.as_view()),
     path("destinations/<int:pk>/inks", figures.Inks.as_view()),
     path("destinations/<int:pk>/neutral", figures.Neutral.as_view()),
     path("destinations/<int:pk>/ramp", figures.HueRamp.as_view()),

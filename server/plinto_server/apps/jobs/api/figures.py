@@ -11,6 +11,7 @@ from plinto_core.errors import BadProfile
 from plinto_core.examination.fidelity import PictureTrip
 from plinto_core.icc.parts import why_not_examined
 from plinto_core.recipes import parse_recipe
+from plinto_core.recipes.leaf import Leaf
 from plinto_server.apps.jobs import data, figures, ink_figures
 from plinto_server.apps.jobs.api.requests import (
     CHANGES,
@@ -27,6 +28,7 @@ from plinto_server.parameters import Number, row_id
 from plinto_server.requests import Own, View
 
 HUE = Number("hue", 0, 360, 0, description="CIELAB degrees")
+OK_HUE = Number("hue", 0, 360, 0, description="OKLab degrees")
 OTHER = row_id("other")
 
 
@@ -50,6 +52,27 @@ class FitAdvice(View):
         """Every intent with and without BPC measured for the picture; the best one is marked."""
         destination = own_destination(request, pk)
         return Response(figures.fit_advice(destination, recipe_of(request, destination)))
+
+
+class MostVivid(View):
+    @extend_schema(
+        responses=data.WayData(many=True),
+        operation_id="destinations_most_vivid",
+        parameters=[CHANGES],
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Ways to a more vivid print, the present one first."""
+        destination = own_destination(request, pk)
+        return Response(figures.most_vivid(destination, recipe_of(request, destination)))
+
+
+class HueLeaf(View):
+    @extend_schema(responses=Leaf, operation_id="destinations_leaf", parameters=[OK_HUE, CHANGES])
+    def get(self, request: Request, pk: int) -> Response:
+        """Lightness against chroma in one hue: what the artwork's space has, what prints, where colours go."""
+        destination = own_destination(request, pk)
+        hue = OK_HUE.of(request)
+        return Response(figures.hue_leaf(destination, recipe_of(request, destination), hue))
 
 
 class Inks(View):
