@@ -32,7 +32,7 @@ class Circumstances:
 
     size : pixels of the artwork; source_origin as in sources.py; tac_max, out_of_gamut : percent,
     None where not measured; mirrored_medium, tac_rule : of the condition; question : open; inks : of the
-    condition, () where it takes none.
+    condition, () where it takes none; far : families of hues without a near print.
     """
 
     size: tuple[int, int]
@@ -50,6 +50,7 @@ class Circumstances:
     extra_channels: tuple[str, ...] = ()
     numbers_kept: bool = False
     inks: tuple[str, ...] = ()
+    far: tuple[str, ...] = ()
 
 
 def check_delivery(recipe: Recipe, now: Circumstances) -> list[Finding]:
@@ -228,6 +229,8 @@ def _inks(recipe: Recipe, now: Circumstances) -> list[Finding]:
                 say("recipes.gamut", share=now.out_of_gamut),
             )
         )
+    if now.far and now.process != "display":
+        found.append(Finding("attention", "far", say("recipes.far", families=now.far)))
     if recipe.intent == "absolute":
         found.append(
             Finding(

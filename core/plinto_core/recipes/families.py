@@ -14,6 +14,11 @@ _GREY = 8.0
 """C*ab up to which a colour is seen as grey rather than as a hue."""
 _SKIN = ((40.0, 88.0), (8.0, 42.0), (30.0, 78.0))
 """L*, C*ab and hue angle between which light and dark skin lies in pictures."""
+_FAR = 15.0
+"""Mean dE00 from which a family has no near print: a colour of another name. The dullest press of four inks
+stays below, a screen less does not."""
+_SOME = 2.0
+"""Percent of the picture that is worth a word."""
 _EDGES = (345.0, 70.0, 105.0, 190.0, 300.0)
 """CIELAB hue angles at which reds and oranges, yellows, greens, blues and purples begin."""
 
@@ -21,7 +26,8 @@ _EDGES = (345.0, 70.0, 105.0, 190.0, 300.0)
 class FamilyLoss(BaseModel):
     """share : percent of the colours that belong to it; chroma_original, chroma_aim, chroma_printed : mean
     C*ab of the artwork as it came, after corrections, and in print; chroma_kept : the last in percent of the
-    first; de00_mean : mean difference; out : percent of the family that is out of gamut."""
+    first; de00_mean : mean difference; out : percent of the family that is out of gamut; far : whether a part
+    of the picture that counts has no near print."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -33,6 +39,7 @@ class FamilyLoss(BaseModel):
     chroma_kept: float
     de00_mean: float
     out: float
+    far: bool = False
 
 
 def family_of(lab: Floats) -> np.ndarray:
@@ -66,15 +73,17 @@ def family_losses(original: Floats, aim: Floats, printed: Floats, miss: Floats) 
             continue
         came, aimed, left = (float(c[these].mean()) for c in chroma)
         kept = 100.0 if came < 0.5 else left / came * 100
+        share, apart = float(these.mean()) * 100, float(errors[these].mean())
         found.append(
             FamilyLoss(
                 family=name,
-                share=round(float(these.mean()) * 100, 1),
+                share=round(share, 1),
                 chroma_original=round(came, 1),
                 chroma_aim=round(aimed, 1),
                 chroma_printed=round(left, 1),
                 chroma_kept=round(kept, 0),
-                de00_mean=round(float(errors[these].mean()), 1),
+                de00_mean=round(apart, 1),
+                far=name != "greys" and share >= _SOME and apart >= _FAR,
                 out=round(float(away[these].mean()) * 100, 1),
             )
         )

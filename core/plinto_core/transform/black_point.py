@@ -71,10 +71,10 @@ def _darkest_colorant(profile: Profile, intent: int) -> Floats:
         return _ZERO
     if (
         space.endswith("CLR")
-        and profile.channels > 4
+        and profile.channels > 1
         and profile.backward_table(intent) is not None
     ):
-        # All inks solid is no black of a press with five inks and more: nobody prints it.
+        # All inks solid is no black: nobody prints five of them, and of two they are a colour.
         return _printed_black(profile, intent)
     value = 1.0 if is_subtractive(space) else 0.0
     device = np.full((1, profile.channels), value)
@@ -121,7 +121,10 @@ def _destination(profile: Profile, intent: int) -> Floats:
         if profile.is_matrix_shaper and not tables:
             return _darkest_colorant(profile, RELATIVE)
         return PERCEPTUAL_BLACK
-    if not tables or profile.colour_space not in ("GRAY", "RGB ", "CMYK", "1CLR"):
+    # Of two, three, five and more inks as well: their perceptual tables fit blacks as those of four do.
+    if not tables or not (
+        profile.colour_space in ("GRAY", "RGB ") or is_subtractive(profile.colour_space)
+    ):
         return _source(profile, intent)
     initial = XYZ_to_Lab(_source(profile, intent)) if intent == RELATIVE else np.zeros(3)
     return _fit_ramp(profile, intent, initial)

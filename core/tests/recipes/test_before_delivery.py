@@ -54,6 +54,8 @@ FILMS = {"films": {}}
         ("negative negative-profile", {"negative": True}, {}),
         ("tac", {}, {"tac_max": 345}),
         ("gamut", {}, {"out_of_gamut": 40}),
+        ("far", {}, {"far": ("blues",)}),
+        ("", {}, {"far": ("blues",), "process": "display"}),
         ("", {}, {"out_of_gamut": 25}),
         ("gamut", {}, {"out_of_gamut": 25.1}),
         ("bare", {"embed": False}, {}),

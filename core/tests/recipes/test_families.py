@@ -108,3 +108,26 @@ def test_losses_are_counted_by_family() -> None:
 def test_greys_reach_to_a_chroma_of_eight(chroma, grey) -> None:
     for lab in ([50.0, chroma, 0.0], [50.0, 0.0, -chroma], [80.0, -chroma, 0.0]):
         assert (FAMILIES[family_of(np.array([lab]))[0]] == FAMILIES[0]) == grey
+
+
+@pytest.mark.parametrize(
+    ("press", "family", "far"),
+    [
+        ("two_inks", "blues", True),
+        ("two_inks", "reds and oranges", False),
+        ("coated", "blues", False),
+    ],
+)
+def test_what_two_screens_cannot_print_is_told_and_greys_never_are(
+    press, family, far, request
+) -> None:
+    profile = request.getfixturevalue(press)
+    route = ColourRoute(standard_profile("srgb"), profile, "relative", True)
+    blue, red = np.tile([[0.3, 0.5, 0.9]], (40, 1)), np.tile([[0.75, 0.4, 0.25]], (58, 1))
+    green, black = np.tile([[0.2, 0.7, 0.3]], (1, 1)), np.zeros((30, 3))
+    device = np.concatenate([blue, red, green, black])
+    aim, printed = route.aim_lab(device), route.print_lab(route.inks(device))
+    found = {f.family: f for f in family_losses(aim, aim, printed, route.out_of_gamut(device))}
+    assert found[family].far == far
+    assert not found["greens"].far, "less than 2 % of the picture"
+    assert not found["greys"].far

@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from handmade import ink_profile, linear_press, matf, mpet
 
 from plinto_core.colorimetry import XYZ_to_Lab
+from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.icc import Profile
 from plinto_core.icc.write import write_profile
-from plinto_core.transform.black_point import destination_black_point, source_black_point
+from plinto_core.recipes.route import ColourRoute
+from plinto_core.transform.black_point import (
+    RELATIVE,
+    destination_black_point,
+    source_black_point,
+)
+from plinto_core.transform.chain import between
+from plinto_core.transform.sides import device_to_xyz
+from plinto_core.transform.standard_spaces import standard_profile
 
 LIMIT = 0.7
 """The tables of the press use no more than seven tenths of each ink."""
@@ -68,3 +79,34 @@ def test_a_table_of_version_4_without_a_perceptual_one_but_a_float_one_has_the_b
     for profile in (coated_v4, floats):
         assert source_black_point(profile, 0) == pytest.approx(standard, abs=1e-6)
         assert source_black_point(profile, 2) == pytest.approx(standard, abs=1e-6)
+
+
+@pytest.mark.parametrize("intent", ["perceptual", "saturation"])
+@pytest.mark.parametrize("press", ["two_inks", "seven"])
+def test_black_is_fitted_once_whatever_the_inks(press, intent, request) -> None:
+    """A perceptual table fits blacks itself: BPC before it must not lift them once more."""
+    profile = request.getfixturevalue(press)
+    route = ColourRoute(standard_profile("srgb"), profile, intent, True)
+    black = np.zeros((1, 3))
+    with_it, without = (
+        r.print_lab(r.inks(black))[0, 0] for r in (route, replace(route, bpc=False))
+    )
+    assert with_it == pytest.approx(without, abs=1.0)
+
+
+@pytest.mark.parametrize("intent", ["perceptual", "relative"])
+def test_near_black_on_two_screens_is_black_alone(two_inks, intent) -> None:
+    """Brick and black together are a warmer and no darker colour than black: no grey asks for it."""
+    route = ColourRoute(standard_profile("srgb"), two_inks, intent, True)
+    near = np.repeat(np.array([[0.0, 5, 10, 20, 40]]).T / 255, 3, axis=1)
+    inks = route.inks(near)
+    assert inks[:, 0].max() < 0.01
+    assert (inks[0] >= inks - 1e-6).all()
+    tones = np.linspace(0, 1, 201)
+    every = np.stack(np.meshgrid(tones, tones, indexing="ij"), axis=-1).reshape(-1, 2)
+    colours, printed = route.print_lab(every), route.print_lab(inks)
+    scale, offset = between(route.space, two_inks, RELATIVE, bpc=True)
+    aims = XYZ_to_Lab(device_to_xyz(route.space, near, RELATIVE) * scale + offset)
+    for aim, lab in zip(aims, printed, strict=True):
+        nearest = delta_e_2000(np.broadcast_to(aim, colours.shape), colours).min()
+        assert delta_e_2000(aim[None], lab[None])[0] < nearest + 1.0

@@ -12,6 +12,17 @@ const chromas = (f: IntentFigures["families"][number]) =>
     .map((c) => c.toFixed(0))
     .join(" → ");
 
+/** Which families have no near print, and what is done about it; nothing where all have. */
+export function noNearPrint(families: IntentFigures["families"]): string | null {
+  const far = families.filter((f) => f.far);
+  if (far.length === 0) return null;
+  const told = far.map(
+    (f) =>
+      `${f.family} (${f.share.toFixed(0)} % of the picture, ${f.de00_mean.toFixed(0)} ΔE00 off)`,
+  );
+  return `No near print here for ${told.join(", ")}. One more ink, a spot colour for them, knocking them out or another condition would help; on dark cloth an underbase.`;
+}
+
 interface Props {
   figures: IntentFigures | undefined;
   look: Look;
@@ -106,6 +117,11 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
             />
           )}
         </Box>
+      )}
+      {figures && noNearPrint(figures.families) && (
+        <Typography sx={{ mt: 0.75, fontWeight: 650 }} data-explained="de00_mean">
+          {noNearPrint(figures.families)}
+        </Typography>
       )}
       {figures && (
         <Box component="details" sx={{ mt: 0.75, "& summary": { cursor: "pointer" } }}>

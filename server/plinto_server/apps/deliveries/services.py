@@ -156,6 +156,9 @@ def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
             tac_max=measured.get("tac_max"),
             tac_rule=condition.tac,
             out_of_gamut=measured.get("intent", {}).get("out_of_gamut"),
+            far=tuple(
+                f["family"] for f in measured.get("intent", {}).get("families", ()) if f.get("far")
+            ),
             mirrored_medium=condition.mirror,
             transparency=facts["transparency"],
             pages=facts["pages"],

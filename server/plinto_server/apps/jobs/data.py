@@ -55,6 +55,7 @@ class FamilyData(serializers.Serializer):
     chroma_kept = serializers.FloatField()
     de00_mean = serializers.FloatField()
     out = serializers.FloatField()
+    far = serializers.BooleanField(default=False)
 
 
 class MissData(serializers.Serializer):
