@@ -7,6 +7,7 @@ from importlib import import_module
 
 import click
 
+from plinto_core.disk import of_the_disk
 from plinto_core.errors import CoreError
 
 COMMANDS = {
@@ -54,6 +55,7 @@ COMMANDS = {
         "service:serve_command",
         "Serve the application, with its workers and the watch over them.",
     ),
+    "web": ("service:web_command", "The web server alone, as `serve` starts it."),
     "worker": ("service:worker_command", "Run one worker for long work."),
     "demo": ("service:demo_command", "Set up the demo data; safe to repeat."),
     "probe-port": (
@@ -115,6 +117,12 @@ def main() -> None:
     except BrokenPipeError:
         sys.stderr.close()
         sys.exit(0)
+    except OSError as error:
+        told = of_the_disk(error)
+        if told is None:
+            raise
+        click.echo(f"plinto: {told}", err=True)
+        sys.exit(3)
 
 
 if __name__ == "__main__":

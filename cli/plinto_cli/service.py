@@ -28,6 +28,17 @@ def serve_command(host: str, port: int, workers: int) -> None:
     serve(host, port, workers)
 
 
+@click.command("web", hidden=True)
+@click.option("--host", default="127.0.0.1")
+@click.option("--port", default=8765)
+def web_command(host: str, port: int) -> None:
+    """The web server alone, as `serve` starts it."""
+    django_ready()
+    from plinto_server.serving import run_web
+
+    run_web(host, port)
+
+
 @click.command("worker")
 def worker_command() -> None:
     """Run one worker for long work."""

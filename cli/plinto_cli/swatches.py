@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -12,6 +13,7 @@ import numpy as np
 
 from plinto_cli.files import read_bytes, resolve_profile, write_bytes
 from plinto_core.arrays import Pixels
+from plinto_core.disk import ask_room, write_npy
 from plinto_core.errors import BadInput
 from plinto_core.imaging.reader import open_picture
 from plinto_core.swatches import ready
@@ -130,11 +132,6 @@ def _mapped(path: str) -> Iterator[tuple[Pixels, str]]:
     with tempfile.TemporaryDirectory() as folder, open_picture(path) as picture:
         facts = picture.facts
         shape = (facts.height, facts.width, facts.channels)
-        pixels = np.lib.format.open_memmap(
-            Path(folder) / "p.npy", "w+", f"u{facts.bits // 8}", shape
-        )
-        row = 0
-        for band in picture.bands():
-            pixels[row : row + band.shape[0]] = band
-            row += band.shape[0]
+        ask_room(Path(folder), math.prod(shape) * facts.bits // 8)
+        pixels = write_npy(Path(folder) / "p.npy", picture.bands(), shape, f"u{facts.bits // 8}")
         yield pixels, facts.space

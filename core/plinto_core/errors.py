@@ -8,6 +8,8 @@ CoreError
 │   ├── BadMeasurement   characterisation data that cannot be read or do not suffice
 │   └── BadRecipe        a recipe, ink rules or settings that contradict themselves
 ├── NotSupported         well-formed, but beyond what Plinto does
+├── NoRoom               the disk is full
+├── NotWritable          a folder cannot be written
 ├── PolicyStop           a rule of an output policy stops the document
 └── Cancelled            the caller asked to stop
 """
@@ -57,6 +59,14 @@ class BadRecipe(BadInput):
 
 class NotSupported(CoreError):
     code = "not-supported"
+
+
+class NoRoom(CoreError):
+    code = "no-room"
+
+
+class NotWritable(CoreError):
+    code = "not-writable"
 
 
 class PolicyStop(CoreError):

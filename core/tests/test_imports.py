@@ -11,7 +11,7 @@ import plinto_core
 
 ROOT = Path(plinto_core.__file__).parent
 ORDER = [
-    "words", "errors", "fields", "keeping", "arrays", "pages", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
+    "words", "errors", "fields", "keeping", "arrays", "disk", "pages", "kernels", "icc", "colorimetry", "transform", "gamut", "inks", "corrections",
     "measurement", "examination", "conditions", "characterise", "simulator", "swatches", "spots", "paths", "imaging", "recipes",
     "document", "printing", "proofs", "questions",
     "demo", "warm_up",

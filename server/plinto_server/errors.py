@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import logging
+import re
+import sys
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, JsonResponse
 from rest_framework import exceptions
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
-from plinto_core.errors import CoreError
+from plinto_core.disk import of_the_disk
+from plinto_core.errors import CoreError, NoRoom, NotWritable
+from plinto_core.words import say
 
 CONTENT_TYPE = "application/problem+json"
 log = logging.getLogger("plinto")
@@ -27,17 +32,58 @@ class Conflict(exceptions.APIException):
     default_code = "conflict"
 
 
+class Busy(exceptions.APIException):
+    """Others hold what is asked for; it is free again in a moment."""
+
+    status_code = 503
+    default_code = "busy"
+    default_detail = "The database is held by something else."
+    remedy = "Try again in a moment."
+
+
+NO_ROOM, CLOSED = 507, 503
+_AGAIN = 5
+"""Seconds after which a request that found the database held may come again."""
+
+
+def held(error: BaseException) -> bool:
+    """Whether the database was held by another for longer than it is waited for."""
+    return isinstance(error, OperationalError) and bool(
+        re.search("locked|busy", str(error), re.IGNORECASE)
+    )
+
+
+def of_the_place(error: BaseException) -> CoreError | None:
+    """What an error says of the disk, or of a database that found it full or closed; else None."""
+    if isinstance(error, OSError):
+        return of_the_disk(error)
+    if not isinstance(error, OperationalError):
+        return None
+    if "full" in str(error):
+        return NoRoom(say("errors.disk-full"))
+    if "readonly" in str(error) or "unable to open" in str(error):
+        return NotWritable(say("errors.not-writable", why=str(error)))
+    return None
+
+
+def _status(error: CoreError) -> int:
+    return (
+        NO_ROOM if isinstance(error, NoRoom) else CLOSED if isinstance(error, NotWritable) else 400
+    )
+
+
 def handle(error: Exception, context: dict[str, Any]) -> Response:
     """DRF's exception handler: core errors are the user's to mend, the rest is logged."""
+    error = of_the_place(error) or (Busy() if held(error) else error)
     if isinstance(error, CoreError):
         said = error.said.as_json()
         body = {
-            **problem(400, error.code, error.message, error.remedy),
+            **problem(_status(error), error.code, error.message, error.remedy),
             "reason": said["code"],
             "values": said["values"],
             "errors": _of_fields(said),
         }
-        return Response(body, status=400, content_type=CONTENT_TYPE)
+        return Response(body, status=_status(error), content_type=CONTENT_TYPE)
     response = exception_handler(error, context)
     if response is None:
         log.exception("unexpected error", exc_info=error)
@@ -58,6 +104,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     extra = getattr(error, "extra", {})
     body = problem(response.status_code, str(code), title, remedy)
     response.data = {**body, "errors": _each(detail), **extra}
+    if isinstance(error, Busy):
+        response["Retry-After"] = str(_AGAIN)
     response.content_type = CONTENT_TYPE
     return response
 
@@ -97,5 +145,13 @@ def not_found(request: HttpRequest, exception: Exception | None = None) -> JsonR
 
 
 def server_error(request: HttpRequest) -> JsonResponse:
+    """What fails outside a view: a session that cannot be kept, a form that cannot be received."""
+    error = sys.exc_info()[1]
+    if isinstance(error, Exception) and (held(error) or of_the_place(error) is not None):
+        told = handle(error, {})
+        headers = {k: v for k, v in told.headers.items() if k == "Retry-After"}
+        return JsonResponse(
+            told.data, status=told.status_code, content_type=CONTENT_TYPE, headers=headers
+        )
     body = problem(500, "unexpected", "Plinto failed unexpectedly; nothing was changed.")
     return JsonResponse(body, status=500, content_type=CONTENT_TYPE)

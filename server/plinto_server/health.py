@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 import time
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -13,26 +15,34 @@ from django.http import HttpRequest, JsonResponse
 
 from plinto_server import store
 
-HEART = "workers.heart"
-"""A file of the data folder that the watch over the workers writes: how many live."""
+HEARTS = "hearts"
+"""A folder of the data folder with a file for each thing that must go on for as long as it is served: when it
+last beat, by the clock of the machine that never jumps, and what it says."""
+WATCHED = {"workers": "the watch over the workers", "folders": "the watch over the folders"}
 SILENT = 20.0
-"""Seconds after which that watch counts as gone."""
+"""Seconds after which a watch counts as gone."""
 LEAST_ROOM = 1 << 30
 """Bytes that must be free: a delivery writes its result before the copy in scratch is removed."""
 
 
 def health(request: HttpRequest) -> JsonResponse:
     """GET /api/health: 200 where everything works, 503 where anything does not, with what it is."""
-    parts = {"database": _database(), "store": _store(), "room": _room(), "workers": _workers()}
+    parts = {"database": _database(), "store": _store(), "room": _room()}
+    parts |= {name: _heart(name) for name in WATCHED}
     well = all(part["ok"] for part in parts.values())
     response = JsonResponse({"ok": well, **parts}, status=200 if well else 503)
     response["Cache-Control"] = "no-store"
     return response
 
 
-def beat(alive: int) -> None:
-    """Note that `alive` workers were seen to live."""
-    (Path(settings.DATA) / HEART).write_text(str(alive))
+def beat(name: str, says: str = "") -> None:
+    """Note that what must go on does; a disk that cannot be written is told by other parts."""
+    folder = Path(settings.DATA) / HEARTS
+    with suppress(OSError):
+        folder.mkdir(exist_ok=True)
+        whole = folder / f"{name}.{os.getpid()}"
+        whole.write_text(f"{time.monotonic()}\n{says}")
+        whole.replace(folder / name)
 
 
 def _said(ok: bool, text: str) -> dict[str, Any]:
@@ -62,13 +72,14 @@ def _room() -> dict[str, Any]:
     return _said(free >= LEAST_ROOM, f"{free / 1e9:.1f} GB are free.")
 
 
-def _workers() -> dict[str, Any]:
-    path = Path(settings.DATA) / HEART
+def _heart(name: str) -> dict[str, Any]:
     try:
-        silent = time.time() - path.stat().st_mtime
-        alive = int(path.read_text() or 0)
+        then, says = (Path(settings.DATA) / HEARTS / name).read_text().split("\n", 1)
+        silent = time.monotonic() - float(then)
     except (OSError, ValueError):
-        return _said(False, "No worker has been started here.")
-    if silent > SILENT:
-        return _said(False, f"The watch over the workers has been silent for {silent:.0f} s.")
-    return _said(alive > 0, f"{alive} {'worker lives' if alive == 1 else 'workers live'}.")
+        return _said(False, f"{WATCHED[name].capitalize()} has not been started here.")
+    if not 0 <= silent <= SILENT:
+        return _said(False, f"{WATCHED[name].capitalize()} has been silent for {silent:.0f} s.")
+    if name == "workers":
+        return _said(says != "0", f"{says} {'worker lives' if says == '1' else 'workers live'}.")
+    return _said(True, f"{WATCHED[name].capitalize()} looked {silent:.0f} s ago.")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import codecs
 import io
+import math
 from typing import Any
 
 from rest_framework.exceptions import ParseError
@@ -15,9 +16,19 @@ DEEPEST = 60
 """Of objects and lists in one another; paths and recipes need 12."""
 
 
-def _depth_holds(data: Any) -> bool:
+_LARGEST = 2**63
+"""Of whole numbers: the database takes no larger ones."""
+
+
+def _refuse_beyond(data: Any) -> None:
+    """Raise ParseError for what lies too deep, and for numbers that nothing can hold."""
     level = [data]
     for _ in range(DEEPEST):
+        for found in level:
+            if isinstance(found, float) and not math.isfinite(found):
+                raise ParseError("JSON parse error - a number too large for anything")
+            if isinstance(found, int) and not -_LARGEST <= found < _LARGEST:
+                raise ParseError("JSON parse error - a whole number of more than 18 digits")
         level = [
             inner
             for outer in level
@@ -25,8 +36,8 @@ def _depth_holds(data: Any) -> bool:
             for inner in (outer.values() if isinstance(outer, dict) else outer)
         ]
         if not level:
-            return True
-    return False
+            return
+    raise ParseError(_DEEP)
 
 
 class BoundedJSONParser(JSONParser):
@@ -38,8 +49,7 @@ class BoundedJSONParser(JSONParser):
             found = super().parse(io.BytesIO(raw), media_type, parser_context)
         except RecursionError:
             raise ParseError(_DEEP) from None
-        if not _depth_holds(found):
-            raise ParseError(_DEEP)
+        _refuse_beyond(found)
         if b"\\ud" in raw.lower():
             # Only there can half a character stand, which no file, table or answer takes.
             try:

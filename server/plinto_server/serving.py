@@ -38,12 +38,17 @@ def run_worker() -> None:
     call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
 
 
-class Workers:
-    """Keeps the wanted number of worker processes alive and sweeps after lost ones."""
+class Crew:
+    """Keeps the wanted number of processes of each kind alive and sweeps after lost work.
 
-    def __init__(self, count: int) -> None:
-        self._wanted = count
-        self._processes: list[subprocess.Popen[bytes]] = []
+    wanted : words of the command line after `plinto`, and how many processes of it.
+    """
+
+    def __init__(self, wanted: dict[tuple[str, ...], int]) -> None:
+        self._wanted = wanted
+        self._processes: dict[tuple[str, ...], list[subprocess.Popen[bytes]]] = {
+            words: [] for words in wanted
+        }
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._watch, daemon=True)
 
@@ -52,41 +57,50 @@ class Workers:
 
     def stop(self) -> None:
         self._stop.set()
-        for process in self._processes:
+        every = [p for several in self._processes.values() for p in several]
+        for process in every:
             process.terminate()
-        for process in self._processes:
+        for process in every:
             try:
                 process.wait(5)
             except subprocess.TimeoutExpired:
                 process.kill()
 
     def _watch(self) -> None:
+        swept = float("-inf")
+        while not self._stop.is_set():
+            try:
+                self._make_up()
+                if time.monotonic() - swept >= SWEEP_EVERY:
+                    swept = time.monotonic()
+                    self._sweep()
+            except Exception:
+                log.exception("the watch over the workers stumbled; it goes on")
+            self._stop.wait(LOOK_EVERY)
+
+    def _sweep(self) -> None:
         from plinto_server.apps.work.running import sweep
         from plinto_server.health import beat
 
-        swept = float("-inf")
-        while not self._stop.is_set():
-            self._make_up()
-            if time.monotonic() - swept >= SWEEP_EVERY:
-                swept = time.monotonic()
-                try:
-                    beat(sum(p.poll() is None for p in self._processes))
-                    sweep()
-                except Exception:
-                    log.exception("the sweep failed; it is tried again")
-                close_old_connections()
-            self._stop.wait(LOOK_EVERY)
+        workers = self._processes.get(("worker",), [])
+        beat("workers", str(sum(p.poll() is None for p in workers)))
+        try:
+            sweep()
+        finally:
+            close_old_connections()
 
     def _make_up(self) -> None:
-        """Start a worker for every one that is gone."""
-        self._processes = [p for p in self._processes if p.poll() is None]
-        while len(self._processes) < self._wanted and not self._stop.is_set():
-            self._processes.append(
-                subprocess.Popen(
-                    [sys.executable, "-m", "plinto_cli.main", "worker"],
-                    env={**os.environ, SERVER: str(os.getpid())},
+        """Start a process for every one that is gone."""
+        for words, count in self._wanted.items():
+            alive = [p for p in self._processes[words] if p.poll() is None]
+            while len(alive) < count and not self._stop.is_set():
+                alive.append(
+                    subprocess.Popen(
+                        [sys.executable, "-m", "plinto_cli.main", *words],
+                        env={**os.environ, SERVER: str(os.getpid())},
+                    )
                 )
-            )
+            self._processes[words] = alive
 
 
 def probe(host: str, port: int) -> None:
@@ -109,21 +123,45 @@ def probe(host: str, port: int) -> None:
 
 
 def serve(host: str, port: int, workers: int) -> None:
-    """Serve until interrupted."""
-    import numba
-    from waitress import create_server
-
-    from plinto_core.warm_up import warm_up
+    """Serve until interrupted: the web server and the workers are processes that are made up for, the
+    watch over them and over the folders goes on here."""
     from plinto_server import store
     from plinto_server.apps.folders.watching import FolderWatch
     from plinto_server.apps.profiles.services import add_standard_profiles, judge_stored_profiles
-    from plinto_server.config.wsgi import application
 
     probe(host, port)
     call_command("migrate", verbosity=0)
     add_standard_profiles()
     judge_stored_profiles()
     store.clear_scratch()
+    crew = Crew({("web", "--host", host, "--port", str(port)): 1, ("worker",): workers})
+    crew.start()
+    folders = FolderWatch()
+    folders.start()
+    ended = threading.Event()
+    signal.signal(signal.SIGTERM, lambda number, frame: ended.set())
+    try:
+        ended.wait()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        folders.stop()
+        crew.stop()
+
+
+def run_web(host: str, port: int) -> None:
+    """The web server alone, until it is told to stop."""
+    import numba
+    from waitress import create_server
+
+    from plinto_core.warm_up import warm_up
+    from plinto_server import store
+    from plinto_server.apps.work.limits import die_with
+    from plinto_server.config.wsgi import application
+
+    if SERVER in os.environ:
+        die_with(int(os.environ[SERVER]))
+    store.clear_incoming()
     warm_up()
     # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.
     layer: str = numba.threading_layer()  # type: ignore[attr-defined]
@@ -136,21 +174,16 @@ def serve(host: str, port: int, workers: int) -> None:
         channel_timeout=300,
         max_request_body_size=5 << 30,
     )
-    crew = Workers(workers)
-    crew.start()
-    folders = FolderWatch()
-    folders.start()
 
     def stop(number: int, frame: FrameType | None) -> None:
         raise KeyboardInterrupt
 
     signal.signal(signal.SIGTERM, stop)
-    print(f"Plinto is ready: http://{host}:{port}/  (process {os.getpid()})", flush=True)
+    server_process = os.environ.get(SERVER, os.getpid())
+    print(f"Plinto is ready: http://{host}:{port}/  (process {server_process})", flush=True)
     try:
         server.run()
     except KeyboardInterrupt:
         pass
     finally:
-        folders.stop()
-        crew.stop()
         server.close()

@@ -6,15 +6,20 @@ import hashlib
 import os
 import shutil
 import tempfile
+import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
 import psutil
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
 
+from plinto_core.disk import ask_room
+
 _CHUNK = 1 << 20
+_UPLOAD_TAKES = 86_400.0
+"""Seconds after which a file that still comes in is given up."""
 
 
 def _root() -> Path:
@@ -73,20 +78,59 @@ def scratch(suffix: str = "") -> Iterator[Path]:
 def received(file: UploadedFile) -> Iterator[Path]:
     """An uploaded file in the scratch folder, under the ending of its name."""
     with scratch(Path(file.name or "").suffix.lower()[:8]) as path:
+        ask_room(path.parent, file.size or 0)
         with path.open("wb") as target:
             for chunk in file.chunks():
                 target.write(chunk)
         yield path
 
 
+@contextmanager
+def making(target: Path) -> Iterator[Path]:
+    """A folder that takes its place at `target` when it is complete; another's that came first stays."""
+    folder = _making()
+    folder.mkdir(parents=True, exist_ok=True)
+    own = Path(tempfile.mkdtemp(prefix=f"{os.getpid()}-", dir=folder))
+    try:
+        yield own
+        target.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            own.rename(target)
+        except OSError:
+            if not target.exists():
+                raise
+    finally:
+        shutil.rmtree(own, ignore_errors=True)
+
+
+def _making() -> Path:
+    return Path(settings.DATA) / "working" / "making"
+
+
 def clear_lost_scratch() -> None:
-    """Remove what processes of this host left behind that are no longer alive."""
-    for own in (_root() / "scratch").glob("*-*"):
+    """Remove what processes of this host left behind that are no longer alive, and uploads of yesterday."""
+    for own in [*(_root() / "scratch").glob("*-*"), *_making().glob("*-*")]:
         process = own.name.split("-", 1)[0]
         if process.isdigit() and not psutil.pid_exists(int(process)):
             shutil.rmtree(own, ignore_errors=True)
+    for upload in _incoming():
+        with suppress(OSError):
+            if time.time() - upload.stat().st_mtime > _UPLOAD_TAKES:
+                upload.unlink()
 
 
 def clear_scratch() -> None:
     """Remove what killed processes left half-written; called when the service starts."""
     shutil.rmtree(_root() / "scratch", ignore_errors=True)
+    shutil.rmtree(_making(), ignore_errors=True)
+
+
+def clear_incoming() -> None:
+    """Remove uploads that a former web server did not get to its end."""
+    for upload in _incoming():
+        with suppress(OSError):
+            upload.unlink()
+
+
+def _incoming() -> Iterator[Path]:
+    return Path(settings.FILE_UPLOAD_TEMP_DIR).glob("*.upload*")

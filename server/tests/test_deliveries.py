@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import errno
 import io
 import json
 import os
 import subprocess
 import sys
 import zipfile
+from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
 import pytest
 import tifffile
+from django.db import OperationalError
+from django.db.models import F, QuerySet
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
@@ -27,8 +31,10 @@ from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.jobs.models import Destination
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.work import running as services
+from plinto_server.apps.work.kinds import KINDS
 from plinto_server.apps.work.running import work
 from uploading import upload
+from working import Later
 
 
 @pytest.fixture
@@ -103,18 +109,20 @@ def test_a_failing_delivery_says_why(client, start) -> None:
     assert "not in the store" in failed["error"]
 
 
+@pytest.fixture
+def later(monkeypatch) -> Later:
+    return Later(monkeypatch)
+
+
 def lose(run_id: int, attempts: int = 1) -> None:
-    past = timezone.now() - timedelta(minutes=1)
-    Run.objects.filter(pk=run_id).update(
-        state="running", heartbeat=past, attempts=attempts, progress=0.4
-    )
-    DBTaskResult.objects.update(status=TaskResultStatus.RUNNING, started_at=past)
+    Run.objects.filter(pk=run_id).update(state="running", attempts=attempts, progress=0.4)
+    DBTaskResult.objects.update(status=TaskResultStatus.RUNNING, started_at=timezone.now())
 
 
-def test_the_sweep_puts_back_what_a_killed_worker_held(start) -> None:
+def test_the_sweep_puts_back_what_a_killed_worker_held(start, later) -> None:
     run = start()
     lose(run["id"])
-    assert services.sweep() == 1
+    assert later.sweep() == 1
     assert Run.objects.get(pk=run["id"]).state == "waiting"
     states = DBTaskResult.objects.order_by("enqueued_at").values_list("status", flat=True)
     assert list(states) == [TaskResultStatus.FAILED, TaskResultStatus.READY]
@@ -122,16 +130,114 @@ def test_the_sweep_puts_back_what_a_killed_worker_held(start) -> None:
     assert Run.objects.get(pk=run["id"]).state == "done"
 
 
-def test_the_sweep_leaves_living_work_alone_and_gives_up_after_three(start) -> None:
+def test_the_sweep_leaves_living_work_alone_and_gives_up_after_three(start, later) -> None:
     run = start()
-    Run.objects.filter(pk=run["id"]).update(state="running", heartbeat=timezone.now())
-    assert services.sweep() == 0
     lose(run["id"], attempts=3)
-    services.sweep()
+    assert later.sweep(services.STALE - 0.5) == 0
+    Run.objects.filter(pk=run["id"]).update(beats=F("beats") + 1)
+    assert later.sweep(1.0) == 0, "it has beaten since"
+    assert DBTaskResult.objects.get().status == TaskResultStatus.RUNNING
+    assert later.sweep() == 1
     failed = Run.objects.get(pk=run["id"])
     assert failed.state == "failed"
     assert "three times" in failed.error
     assert DBTaskResult.objects.get().status == TaskResultStatus.FAILED
+
+
+@pytest.mark.parametrize("days", [-400, 400])
+def test_a_clock_that_jumps_neither_kills_living_work_nor_keeps_lost_work(
+    start, later, monkeypatch, days
+) -> None:
+    run = start()
+    lose(run["id"])
+    services.sweep()
+    jumped = timezone.now() + timedelta(days=days)
+    monkeypatch.setattr(services.timezone, "now", lambda: jumped)
+    assert services.sweep() == 0
+    assert later.sweep() == 1
+
+
+def held_once(monkeypatch, kind: str, times: int) -> list[int]:
+    """The work of a kind finds the database held so many times."""
+    tried: list[int] = []
+    real = KINDS[kind].doing
+
+    def doing(row, target, progress):
+        tried.append(row.pk)
+        if len(tried) <= times:
+            raise OperationalError("database is locked")
+        return real(row, target, progress)
+
+    monkeypatch.setitem(KINDS, kind, replace(KINDS[kind], doing=doing))
+    return tried
+
+
+def test_work_that_finds_the_database_held_waits_again_and_does_not_fail(
+    start, monkeypatch
+) -> None:
+    run = start()
+    tried = held_once(monkeypatch, "delivery", 1)
+    work("delivery", run["id"])
+    assert Run.objects.get(pk=run["id"]).state == "waiting"
+    work("delivery", run["id"])
+    assert Run.objects.get(pk=run["id"]).state == "done"
+    assert len(tried) == 2
+
+
+def test_what_became_of_work_is_written_as_soon_as_the_database_is_free(monkeypatch) -> None:
+    waits: list[float] = []
+    monkeypatch.setattr(services.time, "sleep", waits.append)
+
+    def write() -> None:
+        if len(waits) < 3:
+            raise OperationalError("database is locked")
+
+    services.patiently(write)
+    assert waits == [services.AGAIN] * 3
+
+    def broken() -> None:
+        raise OperationalError("no such table: runs")
+
+    with pytest.raises(OperationalError):
+        services.patiently(broken)
+
+
+def test_progress_that_cannot_be_written_fails_no_work(start, monkeypatch) -> None:
+    run = start()
+    real = QuerySet.update
+
+    def update(self, **values):
+        if "progress" in values and "state" not in values:
+            raise OperationalError("database is locked")
+        return real(self, **values)
+
+    monkeypatch.setattr(QuerySet, "update", update)
+    work("delivery", run["id"])
+    assert Run.objects.get(pk=run["id"]).state == "done"
+
+
+def test_a_full_disk_fails_work_with_a_sentence_and_it_can_be_tried_again(
+    client, start, monkeypatch
+) -> None:
+    run = start()
+    real, full = store.put_file, [True]
+
+    def put_file(path):
+        if full:
+            raise OSError(errno.ENOSPC, "No space left on device")
+        return real(path)
+
+    monkeypatch.setattr(store, "put_file", put_file)
+    work("delivery", run["id"])
+    failed = client.get(f"/api/deliveries/{run['id']}").json()
+    assert (failed["state"], failed["error"]) == (
+        "failed",
+        "The disk is full. Make room and try again.",
+    )
+    full.clear()
+    assert client.post(f"/api/queue/delivery/{run['id']}/retry").status_code == 200
+    work("delivery", run["id"])
+    assert Run.objects.get(pk=run["id"]).state == "done"
 
 
 def test_the_sweep_removes_what_dead_processes_left_and_nothing_else() -> None:

@@ -56,27 +56,33 @@ def test_a_first_account_that_is_none_is_refused(change, said) -> None:
     assert not get_user_model().objects.exists()
 
 
+def beat(workers: int) -> None:
+    health.beat("workers", str(workers))
+    health.beat("folders")
+
+
 @pytest.mark.django_db
 def test_health_is_what_was_tried(settings) -> None:
     client = APIClient()
-    health.beat(2)
+    beat(2)
     answer = client.get("/api/health")
     assert (answer.status_code, answer.json()["ok"]) == (200, True)
-    health.beat(0)
+    beat(0)
     assert client.get("/api/health").json()["workers"]["ok"] is False
-    heart = settings.DATA / health.HEART
-    health.beat(1)
-    os.utime(heart, (time.time() - 60, time.time() - 60))
-    answer = client.get("/api/health")
-    assert answer.status_code == 503
-    assert "silent for 60 s" in answer.json()["workers"]["text"]
-    heart.unlink()
-    assert "No worker" in client.get("/api/health").json()["workers"]["text"]
+    for name in ("workers", "folders"):
+        beat(1)
+        heart = settings.DATA / health.HEARTS / name
+        heart.write_text(f"{time.monotonic() - 60}\n1")
+        answer = client.get("/api/health")
+        assert answer.status_code == 503
+        assert "silent for 60 s" in answer.json()[name]["text"]
+        heart.unlink()
+        assert "not been started" in client.get("/api/health").json()[name]["text"]
 
 
 @pytest.mark.django_db
 def test_health_notices_a_store_that_cannot_be_written_and_a_full_disk(monkeypatch) -> None:
-    health.beat(1)
+    beat(1)
     client = APIClient()
     monkeypatch.setattr(health, "LEAST_ROOM", 1 << 62)
     assert client.get("/api/health").json()["room"]["ok"] is False

@@ -84,8 +84,8 @@ def test_a_killed_worker_loses_nothing(python, environment) -> None:
     first.wait()
     assert state_of(environment) == "running"
     python(
-        "from datetime import timedelta; from plinto_server.apps.work import running as services\n"
-        "services.STALE = timedelta(0); assert services.sweep() == 1"
+        "from plinto_server.apps.work import running as services\n"
+        "services.STALE = 0.0; assert services.sweep() == 1"
     )
     second = subprocess.Popen([*COMMAND, "worker"], env=environment)
     while state_of(environment) != "done" and time.monotonic() < deadline:

@@ -12,8 +12,9 @@ from PIL import Image
 from plinto_core.demo.atlas import star_atlas
 from plinto_server.apps.policies import services
 from plinto_server.apps.policies.models import PolicyRun
-from plinto_server.apps.work.running import sweep, work
+from plinto_server.apps.work.running import work
 from uploading import upload_document
+from working import Later
 
 
 @pytest.fixture
@@ -152,13 +153,11 @@ def test_what_is_no_document_is_refused(client, data) -> None:
     assert client.get("/api/documents").json() == []
 
 
-def test_a_lost_run_waits_again(client, atlas, policy) -> None:
+def test_a_lost_run_waits_again(client, atlas, policy, monkeypatch) -> None:
     body = {"document": atlas["id"], "policy": policy["policy"], "dry": True}
     pk = client.post("/api/policy-runs", body, format="json").json()["id"]
-    PolicyRun.objects.filter(pk=pk).update(
-        state="running", heartbeat="2020-01-01T00:00:00Z", attempts=1
-    )
-    assert sweep() == 1
+    PolicyRun.objects.filter(pk=pk).update(state="running", attempts=1)
+    assert Later(monkeypatch).sweep() == 1
     assert client.get(f"/api/policy-runs/{pk}").json()["state"] == "waiting"
     assert client.post(f"/api/policy-runs/{pk}/cancel").json()["state"] == "cancelled"
     assert client.post(f"/api/policy-runs/{pk}/cancel").status_code == 409

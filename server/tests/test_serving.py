@@ -14,7 +14,7 @@ from plinto_server import serving
 from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.work import limits, running
 from plinto_server.apps.work.kinds import KINDS
-from plinto_server.serving import LOOK_EVERY, SERVER, SWEEP_EVERY, Workers, probe
+from plinto_server.serving import LOOK_EVERY, SERVER, SWEEP_EVERY, Crew, probe
 
 
 class Clock:
@@ -58,34 +58,40 @@ def processes(monkeypatch) -> list[Process]:
 
 
 def test_a_worker_that_is_gone_is_made_up_for(processes, monkeypatch) -> None:
-    crew = Workers(3)
+    crew = Crew({("web", "--port", "1"): 1, ("worker",): 2})
     crew._make_up()
     crew._make_up()
     assert len(processes) == 3
-    assert processes[0].command[1:] == ["-m", "plinto_cli.main", "worker"]
+    assert processes[0].command[1:] == ["-m", "plinto_cli.main", "web", "--port", "1"]
+    assert processes[1].command[1:] == ["-m", "plinto_cli.main", "worker"]
     assert processes[0].env[SERVER] == str(serving.os.getpid())
     processes[1].code = 71
     crew._make_up()
     assert len(processes) == 4
+    assert processes[3].command == processes[1].command
+    processes[0].code = -7
+    crew._make_up()
+    assert processes[4].command == processes[0].command
     processes[3].code = "deaf"
-    crew._processes = [p for p in processes if p is not processes[1]]
     crew.stop()
     assert [p.told for p in processes] == [
-        ["terminate", 5],
+        [],
         [],
         ["terminate", 5],
         ["terminate", 5, "kill"],
+        ["terminate", 5],
     ]
-    crew._processes = []
+    for process in processes:
+        process.code = 0
     crew._make_up()
-    assert len(processes) == 4, "none is started while the server stops"
+    assert len(processes) == 5, "none is started while the server stops"
 
 
 def test_sweeps_come_every_three_seconds_and_one_that_fails_is_tried_again(
     processes, monkeypatch
 ) -> None:
     clock, swept, beaten = Clock(monkeypatch, serving), [], []
-    crew = Workers(2)
+    crew = Crew({("worker",): 2})
 
     def sweep() -> None:
         swept.append(clock.now)
@@ -100,7 +106,7 @@ def test_sweeps_come_every_three_seconds_and_one_that_fails_is_tried_again(
             crew._stop.set()
 
     monkeypatch.setattr(running, "sweep", sweep)
-    monkeypatch.setattr("plinto_server.health.beat", beaten.append)
+    monkeypatch.setattr("plinto_server.health.beat", lambda name, says: beaten.append((name, says)))
     monkeypatch.setattr(crew._stop, "wait", wait)
     monkeypatch.setattr(serving, "close_old_connections", lambda: None)
     crew._watch()
@@ -108,7 +114,7 @@ def test_sweeps_come_every_three_seconds_and_one_that_fails_is_tried_again(
     steps = [b - a for a, b in itertools.pairwise(swept)]
     assert len(steps) == 3
     assert all(SWEEP_EVERY <= s < SWEEP_EVERY + LOOK_EVERY + 1e-6 for s in steps)
-    assert beaten == [2] * 4
+    assert beaten == [("workers", "2")] * 4
     assert len(processes) > 2
 
 

@@ -5,7 +5,25 @@ from __future__ import annotations
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
+from plinto_server.apps.work import running
 from plinto_server.apps.work.running import work
+
+
+class Later:
+    """The sweep's own clock, put forward at will."""
+
+    def __init__(self, monkeypatch) -> None:
+        self.now = 0.0
+        for seen in ("_ROWS", "_TASKS"):
+            monkeypatch.setattr(running, seen, running._Beats())
+        real = running.time.monotonic
+        monkeypatch.setattr(running.time, "monotonic", lambda: real() + self.now)
+
+    def sweep(self, seconds: float = running.STALE) -> int:
+        """Sweep now and again after some seconds; what the second one found lost."""
+        running.sweep()
+        self.now += seconds
+        return running.sweep()
 
 
 def work_off(limit: int = 50) -> list[tuple[str, int]]:

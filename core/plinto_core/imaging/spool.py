@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -10,6 +11,7 @@ from pathlib import Path
 import numpy as np
 
 from plinto_core.arrays import Pixels
+from plinto_core.disk import ask_room, write_bands
 
 _ROWS = 256
 
@@ -18,14 +20,13 @@ _ROWS = 256
 def spooled(
     bands: Iterator[Pixels], shape: tuple[int, int, int], dtype: type, folder: Path
 ) -> Iterator[Pixels]:
-    """The bands as one mapped (height, width, channels) array in a file that vanishes after."""
+    """The bands as one mapped (height, width, channels) array in a file that vanishes after.
+
+    Raises NoRoom before anything is written where they do not fit."""
+    ask_room(folder, math.prod(shape) * np.dtype(dtype).itemsize)
     with tempfile.TemporaryFile(prefix=".plinto-", dir=folder) as file:
-        mapped = np.memmap(file, dtype, "w+", shape=shape)
-        row = 0
-        for band in bands:
-            mapped[row : row + band.shape[0]] = band
-            row += band.shape[0]
-        yield mapped
+        write_bands(file, bands, dtype)
+        yield np.memmap(file, dtype, "r", shape=shape)
 
 
 def turned_bands(picture: Pixels, degrees: int) -> Iterator[Pixels]:

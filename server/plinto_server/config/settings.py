@@ -105,7 +105,8 @@ DATABASES = {
         "TEST": {"NAME": str(DATA / "test.sqlite3")},
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
-            "timeout": 20,
+            # Seconds that a write waits for another; then a request is answered with "try again".
+            "timeout": 10,
             "init_command": (
                 "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;"
             ),

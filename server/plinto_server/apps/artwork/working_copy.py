@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-import shutil
+import math
+from collections.abc import Iterator
 from functools import lru_cache
 from pathlib import Path
 
@@ -10,9 +11,11 @@ import numpy as np
 from django.conf import settings
 
 from plinto_core.arrays import Pixels
+from plinto_core.disk import ask_room, write_npy
 from plinto_core.imaging.arrival import ArrivalCheck
 from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.kernels.sample import sample_region
+from plinto_server import store
 
 SMALLEST_EDGE = 700
 
@@ -22,47 +25,37 @@ def folder_of(digest: str) -> Path:
 
 
 def make(digest: str, picture: OpenedPicture, check: ArrivalCheck) -> None:
-    """Decode a picture once into level 0 and its halvings; complete or absent."""
+    """Decode a picture once into level 0 and its halvings; complete or absent.
+
+    Raises NoRoom before it is decoded where its copies do not fit.
+    """
     target = folder_of(digest)
     if target.exists():
         for _ in picture.checked_bands(check):
             pass
         return
     facts = picture.facts
-    making = target.with_name(f"{digest}.making")
-    shutil.rmtree(making, ignore_errors=True)
-    making.mkdir(parents=True)
-    try:
-        shape = (facts.height, facts.width, facts.channels)
-        level: Pixels = np.lib.format.open_memmap(
-            making / "0.npy", "w+", f"u{facts.bits // 8}", shape
-        )
-        row = 0
-        for band in picture.checked_bands(check):
-            level[row : row + band.shape[0]] = band
-            row += band.shape[0]
+    target.parent.mkdir(parents=True, exist_ok=True)
+    shape, kind = (facts.height, facts.width, facts.channels), f"u{facts.bits // 8}"
+    # All halvings together are a third of the first level.
+    ask_room(target.parent, math.prod(shape) * facts.bits // 6)
+    with store.making(target) as own:
+        level = write_npy(own / "0.npy", picture.checked_bands(check), shape, kind)
         number = 0
         while max(level.shape[:2]) > 2 * SMALLEST_EDGE:
             number += 1
-            level = _halve(level, making / f"{number}.npy")
-        del level
-        making.rename(target)
-    except BaseException:
-        shutil.rmtree(making, ignore_errors=True)
-        raise
+            height, width = max(1, level.shape[0] // 2), max(1, level.shape[1] // 2)
+            halved = (height, width, level.shape[2])
+            level = write_npy(own / f"{number}.npy", _halves(level, height, width), halved, kind)
 
 
-def _halve(level: Pixels, path: Path) -> Pixels:
-    height, width = max(1, level.shape[0] // 2), max(1, level.shape[1] // 2)
-    small = np.lib.format.open_memmap(path, "w+", level.dtype, (height, width, level.shape[2]))
+def _halves(level: Pixels, height: int, width: int) -> Iterator[Pixels]:
     for start in range(0, height, 256):
         rows = min(256, height - start)
         block = level[2 * start : 2 * (start + rows), : 2 * width].astype(np.uint32)
-        mean = (
+        yield (
             block[0::2, 0::2] + block[1::2, 0::2] + block[0::2, 1::2] + block[1::2, 1::2] + 2
         ) // 4
-        small[start : start + rows] = mean
-    return small
 
 
 @lru_cache(maxsize=24)

@@ -23,6 +23,8 @@ class WatchedFolder(Revised, Removable):
     active = models.BooleanField(default=True)
     repeats = models.CharField(max_length=4, default="skip")
     """skip or run: what happens to a file that came before, byte for byte"""
+    trouble = models.TextField(default="", blank=True)
+    """why the folder, or a file of it, cannot be worked on just now"""
 
     class Meta:
         ordering = ["name", "id"]

@@ -34,6 +34,7 @@ from plinto_server.removal import Use, remove
 from plinto_server.revisions import settle
 
 _LONGEST = 200
+_FARTHEST = 2**63 - 1
 PARTS = ("in", "out", "failed", "originals")
 
 
@@ -160,15 +161,15 @@ def take_in(folder: WatchedFolder, path: Path) -> FolderFile | None:
 
 @transaction.atomic
 def _row(folder: WatchedFolder, name: str, sha256: str, stat: os.stat_result) -> FolderFile:
-    known = FolderFile.objects.filter(
-        folder=folder, name=name, sha256=sha256, stamp=stat.st_mtime_ns
-    ).first()
+    # A file may be dated beyond what 63 bits of nanoseconds hold, the year 2262.
+    stamp = min(max(stat.st_mtime_ns, -_FARTHEST), _FARTHEST)
+    known = FolderFile.objects.filter(folder=folder, name=name, sha256=sha256, stamp=stamp).first()
     if known is not None:
         return known
     policy = folder.policy or (folder.medium.policy if folder.medium else None)
     before = _same_before(folder, sha256, policy.present if policy else {})
     row = FolderFile(
-        folder=folder, name=name, sha256=sha256, size=stat.st_size, stamp=stat.st_mtime_ns,
+        folder=folder, name=name, sha256=sha256, size=stat.st_size, stamp=stamp,
         policy=policy.present if policy else {}, medium=folder.medium,
     )  # fmt: skip
     if before is not None:

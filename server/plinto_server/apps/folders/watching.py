@@ -7,11 +7,13 @@ import threading
 import time
 from pathlib import Path
 
-from django.db import DatabaseError, close_old_connections
+from django.db import close_old_connections
 
 from plinto_core.errors import CoreError
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
-from plinto_server.apps.folders.services import file_away, make_places, take_in
+from plinto_server.apps.folders.services import file_away, make_places, plain_name, take_in
+from plinto_server.errors import of_the_place
+from plinto_server.health import beat
 
 log = logging.getLogger("plinto")
 SETTLED = 2.0
@@ -36,23 +38,43 @@ class FolderWatch:
         for folder in WatchedFolder.objects.filter(active=True, removed=None).select_related(
             "policy", "medium"
         ):
-            make_places(folder)
-            for path in sorted(folder.part("in").iterdir()):
-                present.add(path)
-                if _is_candidate(path) and self._has_settled(path):
-                    row = self._take(folder, path)
-                    if row is not None:
-                        taken.append(row)
+            trouble = ""
+            try:
+                make_places(folder)
+                for path in sorted(folder.part("in").iterdir()):
+                    present.add(path)
+                    if _is_candidate(path) and self._has_settled(path):
+                        row, why = self._take(folder, path)
+                        taken += [] if row is None else [row]
+                        trouble = trouble or why
+            except Exception as error:  # noqa: BLE001  whatever it is, it is told
+                # One folder's trouble is its own.
+                trouble = f"The folder cannot be looked into: {_why(error)}"
+            self._tell(folder, trouble)
         self._seen = {p: v for p, v in self._seen.items() if p in present}
+        self._file_away()
+        return taken
+
+    def _tell(self, folder: WatchedFolder, trouble: str) -> None:
+        """Show it on the folder's page; in the log it stands once and not at every look."""
+        if trouble != folder.trouble:
+            if trouble:
+                log.warning("folder %s: %s", folder.name, trouble)
+            WatchedFolder.objects.filter(pk=folder.pk).update(trouble=trouble)
+
+    def _file_away(self) -> None:
         for row in FolderFile.objects.filter(
             filed=False, state__in=[FolderFile.DONE, FolderFile.FAILED, FolderFile.CANCELLED]
         ).select_related("folder__owner", "medium__printer", "medium__condition__profile"):
+            trouble = ""
             try:
                 file_away(row)
-            except OSError as error:
+            except Exception as error:  # noqa: BLE001  whatever it is, it is told
                 # One file that cannot be filed must not keep the others waiting.
-                log.warning("%s cannot be filed: %s", row.name, error)
-        return taken
+                trouble = f"{row.name} cannot be filed: {_why(error)}"
+            if trouble and trouble != row.note:
+                log.warning("folder %s: %s", row.folder.name, trouble)
+                FolderFile.objects.filter(pk=row.pk).update(note=trouble)
 
     def _has_settled(self, path: Path) -> bool:
         try:
@@ -66,22 +88,22 @@ class FolderWatch:
             return self._settled <= 0
         return now - known[2] >= self._settled
 
-    def _take(self, folder: WatchedFolder, path: Path) -> FolderFile | None:
+    def _take(self, folder: WatchedFolder, path: Path) -> tuple[FolderFile | None, str]:
+        """The file's row, or why it has none: not readable yet, gone again, or refused."""
         try:
-            return take_in(folder, path)
-        except OSError as error:
-            # Not readable yet, or gone again: the next look decides.
-            log.warning("%s cannot be taken in: %s", path.name, error)
-        except CoreError as error:
-            log.warning("%s cannot be taken in: %s", path.name, error)
-        return None
+            return take_in(folder, path), ""
+        except FileNotFoundError:
+            return None, ""
+        except Exception as error:  # noqa: BLE001  whatever it is, it is told
+            return None, f"{plain_name(path.name)} cannot be taken in: {_why(error)}"
 
     def run(self) -> None:
         """Look until told to stop."""
         while not self._stop.wait(EVERY):
             try:
+                beat("folders")
                 self.look()
-            except (OSError, DatabaseError):
+            except Exception:
                 log.exception("looking into the watched folders failed; it is tried again")
             finally:
                 close_old_connections()
@@ -93,6 +115,13 @@ class FolderWatch:
 
     def stop(self) -> None:
         self._stop.set()
+
+
+def _why(error: Exception) -> str:
+    told = of_the_place(error)
+    if told is not None or isinstance(error, CoreError):
+        return str(told or error)
+    return str(getattr(error, "strerror", None) or type(error).__name__) + "."
 
 
 def _is_candidate(path: Path) -> bool:

@@ -90,7 +90,7 @@ def retry(row: WatchedWork) -> WatchedWork:
         raise Conflict("Only work that failed or was cancelled can be tried again.")
     again = type(row)._default_manager.filter(pk=row.pk, state=row.state).update(
         state=row.WAITING, progress=0.0, error="", attempts=0, cancel_requested=False,
-        started=None, finished=None, heartbeat=None,
+        started=None, finished=None,
     )  # fmt: skip
     if again:
         row.refresh_from_db()

@@ -18,7 +18,8 @@ class WatchedWork(models.Model):
     cancel_requested = models.BooleanField(default=False)
     attempts = models.PositiveIntegerField(default=0)
     task_id = models.CharField(max_length=64, default="", blank=True)
-    heartbeat = models.DateTimeField(null=True)
+    beats = models.PositiveBigIntegerField(default=0)
+    """counted up while it is worked on: clocks may jump, counts do not"""
     started = models.DateTimeField(null=True)
     finished = models.DateTimeField(null=True)
     result_sha256 = models.CharField(max_length=64, default="", blank=True)

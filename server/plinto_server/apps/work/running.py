@@ -5,13 +5,13 @@ from __future__ import annotations
 import logging
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import datetime, timedelta
-from typing import Any
+from typing import Any, Generic, TypeVar
 from uuid import UUID
 
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, OperationalError, connection
+from django.db.models import F
 from django.utils import timezone
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
@@ -22,13 +22,18 @@ from plinto_server.apps.work.acts import enqueue, has_task
 from plinto_server.apps.work.kinds import KINDS, KindOfWork
 from plinto_server.apps.work.limits import Leash, end, may_end
 from plinto_server.apps.work.models import WatchedWork
+from plinto_server.errors import held, of_the_place
 
 log = logging.getLogger("plinto")
+Key = TypeVar("Key")
 BEAT = 2.0
 LOOK = 0.5
 """Seconds between two looks at the limits of the work at hand."""
-STALE = timedelta(seconds=12)
+STALE = 12.0
+"""Seconds without a beat after which work counts as lost."""
 ATTEMPTS = 3
+PATIENCE, AGAIN = 600.0, 1.0
+"""Seconds that what became of work is tried to be written for, and between two attempts."""
 
 
 def work(key: str, pk: int) -> None:
@@ -42,9 +47,8 @@ def work(key: str, pk: int) -> None:
     row = rows.filter(pk=pk).first()
     if row is None:
         return
-    now = timezone.now()
     taken = rows.filter(kind.free(row), pk=pk, state=model.WAITING).update(
-        state=model.RUNNING, started=now, heartbeat=now, progress=0.0
+        state=model.RUNNING, started=timezone.now(), beats=F("beats") + 1, progress=0.0
     )
     if not taken:
         return
@@ -53,9 +57,13 @@ def work(key: str, pk: int) -> None:
     try:
         _do(kind, row)
     finally:
-        ended = rows.filter(pk=pk).first()
-        if ended is not None:
-            kind.ended(ended)
+        patiently(lambda: _ended(kind, pk))
+
+
+def _ended(kind: KindOfWork, pk: int) -> None:
+    ended = kind.model._default_manager.filter(pk=pk).first()
+    if ended is not None:
+        kind.ended(ended)
 
 
 def _do(kind: KindOfWork, row: WatchedWork) -> None:
@@ -75,18 +83,46 @@ def _do(kind: KindOfWork, row: WatchedWork) -> None:
         _finish(model, pk, state=model.FAILED, error=str(error))
     except MemoryError:
         _finish(model, pk, state=model.FAILED, error="The work needs more memory than there is.")
-    except Exception:
+    except Exception as error:
+        if held(error):
+            # Nothing is wrong with the work: the sweep gives it a task again.
+            log.warning("%s %s found the database held; it waits again", model.__name__, pk)
+            patiently(lambda: _waits_again(model, pk))
+            return
+        told = of_the_place(error)
         _finish(
             model,
             pk,
             state=model.FAILED,
-            error="Plinto failed unexpectedly; the server's log holds the details.",
+            error=str(told or "Plinto failed unexpectedly; the server's log holds the details."),
         )
-        raise
+        if told is None:
+            raise
+
+
+def _waits_again(model: type[WatchedWork], pk: int) -> None:
+    model._default_manager.filter(pk=pk, state=model.RUNNING).update(
+        state=model.WAITING, progress=0.0
+    )
 
 
 def _finish(model: type[WatchedWork], pk: int, **values: object) -> None:
-    model._default_manager.filter(pk=pk).update(finished=timezone.now(), **values)
+    rows = model._default_manager.filter(pk=pk)
+    patiently(lambda: rows.update(finished=timezone.now(), **values))
+
+
+def patiently(write: Callable[[], object]) -> None:
+    """Write what must not be lost, again and again while the database is held by another."""
+    until = time.monotonic() + PATIENCE
+    while True:
+        try:
+            write()
+            return
+        except OperationalError as error:
+            if not held(error) or time.monotonic() > until:
+                raise
+            log.warning("the database is held; what became of work is written in a moment")
+            time.sleep(AGAIN)
 
 
 class _Ticker:
@@ -103,8 +139,15 @@ class _Ticker:
         if now - self._last < 0.25:
             return
         self._last = now
-        self._rows.update(progress=share, heartbeat=timezone.now())
-        if self._rows.filter(cancel_requested=True).exists():
+        try:
+            self._rows.update(progress=share, beats=F("beats") + 1)
+            cancelled = self._rows.filter(cancel_requested=True).exists()
+        except OperationalError as error:
+            # A figure for the eye: the next one will do.
+            if not held(error):
+                raise
+            return
+        if cancelled:
             raise Cancelled
 
 
@@ -121,7 +164,7 @@ def _heart(kind: KindOfWork, pk: int, leash: Leash) -> Iterator[None]:
             try:
                 if time.monotonic() - last >= BEAT:
                     last = time.monotonic()
-                    rows.update(heartbeat=timezone.now())
+                    rows.update(beats=F("beats") + 1)
                 if may_end():
                     _hold(kind, pk, leash)
             except DatabaseError:
@@ -162,37 +205,58 @@ def sweep() -> int:
     Waiting work without a task gets one.
     """
     store.clear_lost_scratch()
-    limit = timezone.now() - STALE
-    DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING, started_at__lt=limit).exclude(
-        pk__in=[UUID(i) for i in _alive() if i]
-    ).update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
-    return sum(_sweep(kind, limit) for kind in KINDS.values())
-
-
-def _alive() -> list[str]:
-    """Tasks of rows whose heart beats."""
-    found: list[str] = []
+    running = {
+        (kind.key, row.pk): row
+        for kind in KINDS.values()
+        for row in kind.model._default_manager.filter(state=kind.model.RUNNING)
+    }
+    lost = _ROWS.silent({key: row.beats for key, row in running.items()})
+    alive = {row.task_id for key, row in running.items() if key not in lost}
+    tasks = DBTaskResult.objects.filter(status=TaskResultStatus.RUNNING)
+    without = {str(pk) for pk in tasks.values_list("pk", flat=True)} - alive
+    gone = _TASKS.silent(dict.fromkeys(without, 0))
+    gone |= {row.task_id for key, row in running.items() if key in lost and row.task_id}
+    tasks.filter(pk__in=[UUID(i) for i in gone]).update(
+        status=TaskResultStatus.FAILED, finished_at=timezone.now()
+    )
+    for key in lost:
+        _lost(KINDS[key[0]], running[key])
     for kind in KINDS.values():
-        rows = kind.model._default_manager.filter(state=kind.model.RUNNING)
-        beating = rows.filter(heartbeat__gte=timezone.now() - STALE)
-        found += beating.values_list("task_id", flat=True)
-    return found
+        _give_tasks(kind)
+    return len(lost)
 
 
-def _sweep(kind: KindOfWork, limit: datetime) -> int:
+class _Beats(Generic[Key]):
+    """Counts that go up while something lives, and since when they stand, by this process's own clock."""
+
+    def __init__(self) -> None:
+        self._seen: dict[Key, tuple[int, float]] = {}
+
+    def silent(self, counts: dict[Key, int]) -> set[Key]:
+        """What has stood too long; what is seen for the first time has just beaten."""
+        now, known = time.monotonic(), self._seen
+        self._seen = {
+            key: known[key] if key in known and known[key][0] == count else (count, now)
+            for key, count in counts.items()
+        }
+        return {key for key, (_, since) in self._seen.items() if now - since >= STALE}
+
+
+_ROWS: _Beats[tuple[str, int]] = _Beats()
+_TASKS: _Beats[str] = _Beats()
+
+
+def _lost(kind: KindOfWork, row: WatchedWork) -> None:
     model = kind.model
-    touched = 0
-    for row in model._default_manager.filter(state=model.RUNNING, heartbeat__lt=limit):
-        if row.attempts >= ATTEMPTS:
-            lost = "The worker was lost three times at this work."
-            _finish(model, row.pk, state=model.FAILED, error=lost)
-            kind.ended(model._default_manager.get(pk=row.pk))
-        else:
-            model._default_manager.filter(pk=row.pk, state=model.RUNNING).update(
-                state=model.WAITING, progress=0.0
-            )
-        touched += 1
-    for row in model._default_manager.filter(state=model.WAITING):
+    if row.attempts >= ATTEMPTS:
+        lost = "The worker was lost three times at this work."
+        _finish(model, row.pk, state=model.FAILED, error=lost)
+        kind.ended(model._default_manager.get(pk=row.pk))
+    else:
+        _waits_again(model, row.pk)
+
+
+def _give_tasks(kind: KindOfWork) -> None:
+    for row in kind.model._default_manager.filter(state=kind.model.WAITING):
         if not has_task(row):
             enqueue(row)
-    return touched
