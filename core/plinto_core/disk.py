@@ -22,8 +22,8 @@ _CLOSED = {errno.EROFS, errno.EACCES, errno.EPERM}
 
 def ask_room(folder: Path, needed: int) -> None:
     """Raise NoRoom where `needed` bytes do not fit beside what must stay free."""
-    free = shutil.disk_usage(folder).free
-    if needed + KEPT_FREE > free:
+    free = max(0, shutil.disk_usage(folder).free - KEPT_FREE)
+    if needed > free:
         raise NoRoom(say("errors.no-room", needed=needed / 1e6, free=free / 1e6))
 
 

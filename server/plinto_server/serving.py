@@ -14,7 +14,7 @@ import time
 from types import FrameType
 
 from django.core.management import call_command
-from django.db import close_old_connections
+from django.db import OperationalError, close_old_connections
 
 from plinto_core.errors import BadInput
 
@@ -30,12 +30,22 @@ def run_worker() -> None:
     """One worker process, until it is told to stop."""
     from plinto_core.warm_up import warm_up
     from plinto_server.apps.work.limits import die_with, in_own_process
+    from plinto_server.errors import held
 
     in_own_process()
     if SERVER in os.environ:
         die_with(int(os.environ[SERVER]))
     warm_up()
-    call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
+    while True:
+        try:
+            call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
+            return
+        except OperationalError as error:
+            if not held(error):
+                raise
+            log.warning("the database is held; the worker looks for work again in a moment")
+            close_old_connections()
+            time.sleep(1.0)
 
 
 class Crew:

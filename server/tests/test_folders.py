@@ -59,6 +59,101 @@ def once() -> list[FolderFile]:
     return FolderWatch(settled=0).look()
 
 
+@pytest.mark.parametrize("year", [1677, 2400])
+def test_a_file_dated_in_any_year_is_taken(folder, drop, year) -> None:
+    path = drop()
+    seconds = (year - 1970) * 31_556_952
+    os.utime(path, (seconds, seconds))
+    assert len(once()) == 1
+    assert names(folder, "in") == []
+
+
+def test_one_folder_s_trouble_is_its_own_and_told_on_its_page(
+    client, policy, folder, drop, monkeypatch, caplog
+) -> None:
+    body = {"name": "A quarrelsome one", "policy": policy["id"]}
+    other = WatchedFolder.objects.get(
+        pk=client.post("/api/folders", body, format="json").json()["id"]
+    )
+    drop("bad.pdf", into=other)
+    drop("also-good.pdf", b"%PDF-1.7 another", into=other)
+    drop()
+    real = services.take_in
+
+    def take_in(where, path):
+        if path.name == "bad.pdf":
+            raise RuntimeError("nobody thought of this")
+        return real(where, path)
+
+    monkeypatch.setattr("plinto_server.apps.folders.watching.take_in", take_in)
+    watch = FolderWatch(settled=0)
+    assert {r.name for r in watch.look()} == {"atlas.pdf", "also-good.pdf"}
+    assert watch.look() == []
+    said = "bad.pdf cannot be taken in: RuntimeError."
+    told = {f["name"]: f["trouble"] for f in client.get("/api/folders").json()}
+    assert told == {"A quarrelsome one": said, "From the office": ""}
+    assert sum(said in r.getMessage() for r in caplog.records) == 1, "not at every look"
+    monkeypatch.setattr("plinto_server.apps.folders.watching.take_in", real)
+    assert len(watch.look()) == 1
+    other.refresh_from_db()
+    assert other.trouble == ""
+
+
+def test_a_folder_that_cannot_be_looked_into_keeps_no_other_waiting(
+    client, policy, folder, drop
+) -> None:
+    body = {"name": "A gone one", "policy": policy["id"]}
+    gone = WatchedFolder.objects.get(
+        pk=client.post("/api/folders", body, format="json").json()["id"]
+    )
+    shutil.rmtree(gone.root)
+    gone.root.write_text("a file stands where the folder should")
+    drop()
+    assert len(once()) == 1
+    gone.refresh_from_db()
+    assert gone.trouble.startswith("The folder cannot be looked into: ")
+    assert client.get("/api/folders").status_code == 200
+
+
+def test_a_result_that_cannot_be_filed_keeps_no_other_waiting(folder, drop, monkeypatch) -> None:
+    drop("one.pdf", b"%PDF-1.7 broken")
+    drop("two.pdf", b"%PDF-1.7 broken too")
+    once()
+    work_off()
+    real = services.file_away
+
+    def file_away(row):
+        if row.name == "one.pdf":
+            raise OSError(28, "No space left on device")
+        real(row)
+
+    monkeypatch.setattr("plinto_server.apps.folders.watching.file_away", file_away)
+    once()
+    one, two = (FolderFile.objects.get(name=n) for n in ("one.pdf", "two.pdf"))
+    assert (one.filed, two.filed) == (False, True)
+    assert one.note == "one.pdf cannot be filed: The disk is full. Make room and try again."
+    monkeypatch.setattr("plinto_server.apps.folders.watching.file_away", real)
+    once()
+    one.refresh_from_db()
+    assert (one.filed, one.note) == (True, "")
+
+
+def test_a_look_that_fails_is_not_the_last(monkeypatch) -> None:
+    watch, looks, beats = FolderWatch(), [], []
+    for name, stands_in in (("beat", beats.append), ("close_old_connections", lambda: None)):
+        monkeypatch.setattr(f"plinto_server.apps.folders.watching.{name}", stands_in)
+    monkeypatch.setattr(watch._stop, "wait", lambda seconds: len(looks) == 3)
+
+    def look():
+        looks.append(1)
+        raise OverflowError("dated in the year 2400")
+
+    monkeypatch.setattr(watch, "look", look)
+    watch.run()
+    assert len(looks) == 3
+    assert beats == ["folders"] * 3
+
+
 def test_a_file_is_run_and_written_out_with_its_report(folder, drop) -> None:
     drop()
     assert len(once()) == 1

@@ -116,7 +116,7 @@ export function FoldersPage() {
             rows={(folders.data ?? []).map((f) => ({
               id: f.id,
               name: f.name,
-              fact: `${f.active ? "watched" : "not watched"}; ${f.policy_name || "no policy"}`,
+              fact: `${f.trouble ? "in trouble" : f.active ? "watched" : "not watched"}; ${f.policy_name || "no policy"}`,
             }))}
           />
         </Box>
@@ -165,6 +165,11 @@ export function FoldersPage() {
                   }}
                 />
               </Box>
+              {shown.trouble && (
+                <Typography role="alert" sx={{ mb: 1.5, fontWeight: 650 }}>
+                  {shown.trouble} It is tried again at every look.
+                </Typography>
+              )}
               <Typography sx={{ mb: 1.5 }}>
                 {shown.active ? "" : "Not watched now. "}Files go through{" "}
                 <b>{shown.policy_name || "no policy"}</b>

@@ -53,7 +53,7 @@ class FolderData(serializers.ModelSerializer):
         model = WatchedFolder
         fields = [
             "id", "name", "policy", "policy_name", "medium", "medium_name", "active", "repeats",
-            "places", "settling", "files", "revision",
+            "places", "settling", "trouble", "files", "revision",
         ]  # fmt: skip
 
     def get_policy_name(self, folder: WatchedFolder) -> str:
@@ -71,10 +71,12 @@ class FolderData(serializers.ModelSerializer):
     @extend_schema_field(serializers.ListField(child=serializers.CharField()))
     def get_settling(self, folder: WatchedFolder) -> list[str]:
         """Files that lie in it and have not been taken yet."""
-        place = folder.part("in")
-        if not place.is_dir():
+        try:
+            found = [services.plain_name(p.name) for p in folder.part("in").iterdir()]
+        except OSError:
+            # That it cannot be looked into is the folder's trouble, told beside this.
             return []
-        return sorted(p.name for p in place.iterdir() if not p.name.startswith("."))[:SHOWN]
+        return sorted(name for name in found if not name.startswith("."))[:SHOWN]
 
     @extend_schema_field(FolderFileData(many=True))
     def get_files(self, folder: WatchedFolder) -> list[Any]:

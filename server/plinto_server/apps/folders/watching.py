@@ -19,6 +19,7 @@ log = logging.getLogger("plinto")
 SETTLED = 2.0
 """Seconds that size and time of a file must stay the same."""
 EVERY = 0.7
+_UNFILED = " cannot be filed: "
 _UNFINISHED = (".part", ".tmp", ".crdownload", ".filepart")
 Seen = dict[Path, tuple[int, int, float]]
 
@@ -71,10 +72,11 @@ class FolderWatch:
                 file_away(row)
             except Exception as error:  # noqa: BLE001  whatever it is, it is told
                 # One file that cannot be filed must not keep the others waiting.
-                trouble = f"{row.name} cannot be filed: {_why(error)}"
+                trouble = f"{row.name}{_UNFILED}{_why(error)}"
             if trouble and trouble != row.note:
                 log.warning("folder %s: %s", row.folder.name, trouble)
-                FolderFile.objects.filter(pk=row.pk).update(note=trouble)
+            if trouble or _UNFILED in row.note:
+                FolderFile.objects.filter(pk=row.pk, note=row.note).update(note=trouble)
 
     def _has_settled(self, path: Path) -> bool:
         try:
