@@ -29,8 +29,9 @@ SERVER = "PLINTO_SERVED_BY"
 def run_worker() -> None:
     """One worker process, until it is told to stop."""
     from plinto_core.warm_up import warm_up
-    from plinto_server.apps.work.limits import die_with, in_own_process
+    from plinto_server.apps.work.limits import in_own_process
     from plinto_server.errors import held
+    from plinto_server.processes import die_with
 
     in_own_process()
     if SERVER in os.environ:
@@ -135,11 +136,12 @@ def probe(host: str, port: int) -> None:
 def serve(host: str, port: int, workers: int) -> None:
     """Serve until interrupted: the web server and the workers are processes that are made up for, the
     watch over them and over the folders goes on here."""
-    from plinto_server import store
+    from plinto_server import apart, store
     from plinto_server.apps.folders.watching import FolderWatch
     from plinto_server.apps.profiles.services import add_standard_profiles, judge_stored_profiles
 
     probe(host, port)
+    apart.begin()
     call_command("migrate", verbosity=0)
     add_standard_profiles()
     judge_stored_profiles()
@@ -165,13 +167,14 @@ def run_web(host: str, port: int) -> None:
     from waitress import create_server
 
     from plinto_core.warm_up import warm_up
-    from plinto_server import store
-    from plinto_server.apps.work.limits import die_with
+    from plinto_server import apart, store
     from plinto_server.config.wsgi import application
+    from plinto_server.processes import die_with
 
     if SERVER in os.environ:
         die_with(int(os.environ[SERVER]))
     store.clear_incoming()
+    apart.begin()
     warm_up()
     # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.
     layer: str = numba.threading_layer()  # type: ignore[attr-defined]

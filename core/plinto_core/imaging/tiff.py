@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import logging
 import warnings
 from collections.abc import Iterator
@@ -10,6 +11,7 @@ from typing import Any
 
 import numpy as np
 import tifffile
+from PIL import Image
 
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, NotSupported
@@ -32,6 +34,19 @@ _LAB = (8, 9, 10)
 _CHANNELS = {_MIN_WHITE: 1, _MIN_BLACK: 1, _RGB: 3, _SEPARATED: 4, _YCBCR: 3}
 _MAX_SEGMENT = 2 << 30
 _BAND_BYTES = 16 << 20
+_PLAIN = (1, 2, 3, 4, 5, 8, 32773, 32946, 34925, 50000)
+"""Compressions that unpack to as much as is asked for: none, fax, LZW, deflate, PackBits, LZMA, Zstandard."""
+_WHOLE = {
+    7: "JPEG",
+    33003: "JPEG2000",
+    33005: "JPEG2000",
+    34712: "JPEG2000",
+    34933: "PNG",
+    50001: "WEBP",
+}
+"""Compressions whose segments are pictures of their own that state a size: by Pillow's name of the format."""
+_PADDED = 16
+"""Pixels by which such a picture may be larger than its strip or tile: blocks are filled up."""
 MOST_PAGES = 2000
 
 
@@ -90,9 +105,35 @@ class TiffPicture:
             data = handle.read(size)
             if len(data) < size:
                 raise BadImage(say("imaging.tiff-short"))
+        if data is not None:
+            self._check_own_size(data)
         tables = page.jpegtables
         pixels, position, shape = page.decode(data, index, jpegtables=tables, _fullsize=False)
         return (None if pixels is None else pixels[0]), (*position, *shape)
+
+    def _check_own_size(self, data: bytes) -> None:
+        """Raise BadImage where a segment states another size than the strip or tile it stands in: decoding
+        would take as much memory as it claims."""
+        page = self._page
+        kind = _WHOLE.get(int(page.compression))
+        if kind is None:
+            return
+        wide = page.tilewidth if page.is_tiled else page.imagewidth
+        high = page.tilelength if page.is_tiled else min(page.rowsperstrip, page.imagelength)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with Image.open(io.BytesIO(data), formats=[kind]) as inside:
+                width, height = inside.size
+        if width > wide + _PADDED or height > high + _PADDED:
+            raise BadImage(say("imaging.tiff-segment-size", width=width, height=height))
+
+    def _all_segments_checked(self) -> None:
+        if int(self._page.compression) in _WHOLE:
+            handle = self._file.filehandle
+            pairs = zip(self._page.dataoffsets, self._page.databytecounts, strict=True)
+            for offset, count in pairs:
+                handle.seek(offset)
+                self._check_own_size(handle.read(min(count, _MAX_SEGMENT)))
 
     def _strips(self) -> Iterator[Pixels]:
         page, facts = self._page, self.facts
@@ -150,6 +191,7 @@ class TiffPicture:
 
     def _planar(self) -> Iterator[Pixels]:
         check_size(self.facts.width, self.facts.height, MAX_DECODED)
+        self._all_segments_checked()
         planes = self._page.asarray()
         for start in range(0, self.facts.height, 256):
             yield self._finish(np.moveaxis(planes[:, start : start + 256], 0, -1))
@@ -157,6 +199,7 @@ class TiffPicture:
     def _whole(self) -> Iterator[Pixels]:
         page, facts = self._page, self.facts
         check_size(facts.width, facts.height, MAX_DECODED)
+        self._all_segments_checked()
         pixels = page.asarray()
         if int(page.photometric) == _PALETTE:
             colours = np.asarray(page.colormap)
@@ -263,6 +306,9 @@ def _refuse_kinds(page: Any, photometric: int) -> None:
         raise NotSupported(say("imaging.tiff-signed", depth=depth))
     if photometric in _LAB:
         raise NotSupported(say("imaging.tiff-lab"))
+    if int(page.compression) not in (*_PLAIN, *_WHOLE):
+        name = getattr(page.compression, "name", page.compression)
+        raise NotSupported(say("imaging.tiff-compression", kind=name))
 
 
 def _own_inks(page: Any, photometric: int) -> tuple[str, ...]:

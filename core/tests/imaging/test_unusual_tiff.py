@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import struct
+import zlib
+from pathlib import Path
 from types import SimpleNamespace
 
 import numpy as np
 import pytest
 import tifffile
 
-from plinto_core.errors import BadRecipe, NotSupported
+from plinto_core.errors import BadImage, BadRecipe, NotSupported
 from plinto_core.imaging import open_picture
 from plinto_core.imaging.tiff import _one_depth
 from plinto_core.recipes import parse_recipe, run_recipe
@@ -120,3 +123,59 @@ def test_channels_of_different_depths_are_refused(given, depth) -> None:
             _one_depth(page)
     else:
         assert _one_depth(page) == depth
+
+
+CLAIMED = (65_535, 65_280)
+
+
+def claiming(path: Path, compression: str, **how) -> Path:
+    """A TIFF of 96 x 96 pixels whose first segment says it holds 65,535 x 65,280."""
+    noise = np.random.default_rng(7).integers(0, 255, (96, 96, 3), dtype=np.uint8)
+    tifffile.imwrite(path, noise, photometric="rgb", compression=compression, **how)
+    data = bytearray(path.read_bytes())
+    if compression == "jpeg":
+        at = data.index(b"\xff\xc0") + 5
+        data[at : at + 4] = struct.pack(">HH", *reversed(CLAIMED))
+    elif compression == "jpeg2000":
+        at = data.index(b"\xff\x51") + 6
+        data[at : at + 8] = struct.pack(">II", *CLAIMED)
+    else:
+        at = data.index(b"IHDR") + 4
+        data[at : at + 8] = struct.pack(">II", *CLAIMED)
+        crc = zlib.crc32(data[at - 4 : at + 13])
+        data[at + 13 : at + 17] = struct.pack(">I", crc)
+    path.write_bytes(data)
+    return path
+
+
+@pytest.mark.parametrize("compression", ["jpeg", "jpeg2000", "png"])
+@pytest.mark.parametrize(
+    "how", [{}, {"tile": (32, 32)}, {"extratags": [(274, 3, 1, 6, False)]}], ids=str
+)
+def test_a_segment_that_claims_more_than_its_place_is_not_decoded(
+    tmp_path, compression, how, monkeypatch
+) -> None:
+    path = claiming(tmp_path / "claims.tif", compression, **how)
+    monkeypatch.setattr(tifffile.TiffPage, "asarray", None)
+    with pytest.raises(BadImage, match="65535 × 65280"), open_picture(path) as picture:
+        list(picture.bands())
+
+
+@pytest.mark.parametrize("compression", ["jpeg", "jpeg2000", "png", "webp"])
+@pytest.mark.parametrize("how", [{}, {"tile": (64, 64)}, {"rowsperstrip": 40}], ids=str)
+def test_segments_that_are_pictures_of_their_own_are_read(tmp_path, compression, how) -> None:
+    y, x = np.mgrid[0:96, 0:100]
+    pixels = np.stack([2 * x, 2 * y, x + y], axis=-1).astype(np.uint8)
+    path = tmp_path / "own.tif"
+    tifffile.imwrite(path, pixels, photometric="rgb", compression=compression, **how)
+    with open_picture(path) as picture:
+        read = np.concatenate(list(picture.bands()))
+    assert np.abs(read.astype(int) - pixels).mean() < 3
+
+
+def test_a_compression_that_states_no_size_is_not_read(tmp_path) -> None:
+    path = tmp_path / "lerc.tif"
+    pixels = np.zeros((16, 16, 3), np.uint8)
+    tifffile.imwrite(path, pixels, photometric="rgb", compression="lerc")
+    with pytest.raises(NotSupported, match="LERC"):
+        open_picture(path)

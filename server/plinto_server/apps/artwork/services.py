@@ -10,14 +10,12 @@ from django.contrib.auth.models import User
 
 from plinto_core.errors import CoreError
 from plinto_core.icc.spaces import said
-from plinto_core.imaging import open_picture
-from plinto_core.imaging.arrival import ArrivalCheck
+from plinto_core.imaging.arrival import Arrival
 from plinto_core.imaging.facts import PictureFacts
-from plinto_core.imaging.reader import OpenedPicture
 from plinto_core.recipes.arrivals import arrival_findings
 from plinto_core.recipes.house_rules import decide_source
 from plinto_core.recipes.sources import embedded_profile
-from plinto_server import store
+from plinto_server import apart, store
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.house.services import rules_in_force
@@ -32,9 +30,11 @@ def import_artwork(owner: User, path: Path, file_name: str, name: str = "") -> A
     """
     size = path.stat().st_size
     digest = store.digest_of(path)
-    with open_picture(path, name=Path(file_name).name) as picture:
-        decide_source(picture.facts, rules_in_force(owner), load_profile)
-        facts = _taken_in(picture, digest, owner)
+    name_of_it = Path(file_name).name
+    seen = apart.run(working_copy.facts_of, path, name=name_of_it)
+    decide_source(seen, rules_in_force(owner), load_profile)
+    arrival = apart.run(working_copy.take_in, digest, path, name=name_of_it)
+    facts = _described(seen, arrival, owner)
     store.put_file(path)
     stem = Path(file_name).stem.replace("-", " ").replace("_", " ").strip() or "Artwork"
     return Artwork.objects.create(
@@ -53,9 +53,10 @@ def take_page(artwork: Artwork, page: int) -> Artwork:
     if existing is not None:
         return existing
     path = store.path_of(artwork.sha256)
-    with open_picture(path, page=page, name=artwork.file_name) as picture:
-        key = artwork.sha256 if page == 0 else f"{artwork.sha256}-{page}"
-        facts = _taken_in(picture, key, artwork.owner)
+    key = artwork.sha256 if page == 0 else f"{artwork.sha256}-{page}"
+    seen = apart.run(working_copy.facts_of, path, page=page, name=artwork.file_name)
+    arrival = apart.run(working_copy.take_in, key, path, page=page, name=artwork.file_name)
+    facts = _described(seen, arrival, artwork.owner)
     return Artwork.objects.create(
         owner=artwork.owner,
         name=f"{artwork.name.split(', page ')[0][:180]}, page {page + 1}",
@@ -67,26 +68,21 @@ def take_page(artwork: Artwork, page: int) -> Artwork:
     )
 
 
-def _taken_in(picture: OpenedPicture, key: str, owner: User) -> dict[str, Any]:
-    """Facts and findings of a picture whose working copy is made on the way."""
-    check = ArrivalCheck(picture.facts)
-    working_copy.make(key, picture, check)
-    facts = _facts(picture, owner)
+def _described(seen: PictureFacts, arrival: Arrival, owner: User) -> dict[str, Any]:
+    """Facts and findings of a picture whose working copy has been made."""
+    facts = _facts(seen, owner)
     try:
-        profile = embedded_profile(picture.facts)
+        profile = embedded_profile(seen)
     except CoreError:
         profile = None
-    arrival = check.result
     facts["transparent_share"] = round(arrival.transparent, 4)
     facts["findings"] = [
-        {**asdict(f), "text": f.text.as_json()}
-        for f in arrival_findings(picture.facts, arrival, profile)
+        {**asdict(f), "text": f.text.as_json()} for f in arrival_findings(seen, arrival, profile)
     ]
     return facts
 
 
-def _facts(picture: OpenedPicture, owner: User) -> dict[str, Any]:
-    facts = picture.facts
+def _facts(facts: PictureFacts, owner: User) -> dict[str, Any]:
     size = facts.print_size_mm
     return {
         "format": facts.format,

@@ -12,8 +12,9 @@ from django.conf import settings
 
 from plinto_core.arrays import Pixels
 from plinto_core.disk import ask_room, write_npy
-from plinto_core.imaging.arrival import ArrivalCheck
-from plinto_core.imaging.reader import OpenedPicture
+from plinto_core.imaging.arrival import Arrival, ArrivalCheck
+from plinto_core.imaging.facts import PictureFacts
+from plinto_core.imaging.reader import OpenedPicture, open_picture
 from plinto_core.kernels.sample import sample_region
 from plinto_server import store
 
@@ -22,6 +23,20 @@ SMALLEST_EDGE = 700
 
 def folder_of(digest: str) -> Path:
     return Path(settings.DATA) / "working" / digest[:2] / digest
+
+
+def facts_of(path: Path, *, page: int = 0, name: str = "") -> PictureFacts:
+    """What a picture says of itself; raises BadImage or NotSupported."""
+    with open_picture(path, page=page, name=name) as picture:
+        return picture.facts
+
+
+def take_in(digest: str, path: Path, *, page: int = 0, name: str = "") -> Arrival:
+    """Make the working copy of a picture; what was seen on the way."""
+    with open_picture(path, page=page, name=name) as picture:
+        check = ArrivalCheck(picture.facts)
+        make(digest, picture, check)
+        return check.result
 
 
 def make(digest: str, picture: OpenedPicture, check: ArrivalCheck) -> None:

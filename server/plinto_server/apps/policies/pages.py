@@ -25,7 +25,7 @@ from plinto_core.gamut.on_screen import screen_values
 from plinto_core.icc.colorants import inks_of, long_name
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.standard_spaces import standard_profile
-from plinto_server import store
+from plinto_server import apart, store
 from plinto_server.apps.policies.models import Document, PolicyRun
 from plinto_server.apps.profiles.services import load_profile
 from plinto_server.png import encode
@@ -46,8 +46,12 @@ _SPOT = np.array([0.55, 0.55, 0.55])
 
 def document_page(document: Document, page: int, edge: int) -> tuple[bytes, Size]:
     """A page as PNG, to find objects on, and its size in points."""
-    path = store.path_of(document.sha256)
-    if document.kind == Document.PDF:
+    return apart.run(_document_page, document.sha256, document.kind, page, edge)
+
+
+def _document_page(sha256: str, kind: str, page: int, edge: int) -> tuple[bytes, Size]:
+    path = store.path_of(sha256)
+    if kind == Document.PDF:
         return _png(render_page(path, page, edge))
     _only_page(page)
     return _png(picture_as_meant(path, _PLAIN, load_profile, edge=edge))
@@ -55,8 +59,15 @@ def document_page(document: Document, page: int, edge: int) -> tuple[bytes, Size
 
 def run_page(run: PolicyRun, page: int, edge: int, *, meant: bool) -> tuple[bytes, Size]:
     """A page as its colours are meant, or as it prints under the run's policy."""
-    policy, path = parse_policy(run.policy), store.path_of(run.document.sha256)
-    if run.document.kind == Document.PICTURE:
+    document = run.document
+    return apart.run(_run_page, document.sha256, document.kind, run.policy, page, edge, meant=meant)
+
+
+def _run_page(
+    sha256: str, kind: str, kept: dict[str, Any], page: int, edge: int, *, meant: bool
+) -> tuple[bytes, Size]:
+    policy, path = parse_policy(kept), store.path_of(sha256)
+    if kind == Document.PICTURE:
         _only_page(page)
         draw = picture_as_meant if meant else picture_as_printed
         return _png(draw(path, policy, load_profile, edge=edge))
@@ -121,6 +132,10 @@ def _plates(run: PolicyRun, page: int) -> PagePlates:
 @lru_cache(maxsize=8)
 def _plates_of(sha256: str, kind: str, policy_text: str, page: int) -> PagePlates:
     """By all that decides what is on them."""
+    return apart.run(_plates_drawn, sha256, kind, policy_text, page)
+
+
+def _plates_drawn(sha256: str, kind: str, policy_text: str, page: int) -> PagePlates:
     policy, path = parse_policy(json.loads(policy_text)), store.path_of(sha256)
     if kind == Document.PICTURE:
         _only_page(page)

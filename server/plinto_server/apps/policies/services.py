@@ -27,7 +27,7 @@ from plinto_core.document.runs.compare import ComparisonReport, Tried, treated_d
 from plinto_core.errors import BadRecipe, Cancelled, CoreError
 from plinto_core.imaging.reader import open_picture
 from plinto_core.recipes.renaming import inks_renamed, renamed_keys
-from plinto_server import access, store
+from plinto_server import access, apart, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.policies.models import Document, Policy, PolicyComparison, PolicyRun
 from plinto_server.apps.profiles.services import load_profile, usable_profile
@@ -160,6 +160,10 @@ def examine(path: Path, name: str = "") -> tuple[str, int]:
 
     name : what its owner calls it.
     """
+    return apart.run(_examined, path, name)
+
+
+def _examined(path: Path, name: str) -> tuple[str, int]:
     if is_pdf(path):
         with open_document(path) as pdf:
             return Document.PDF, len(pdf.pages)

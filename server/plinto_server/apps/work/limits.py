@@ -8,10 +8,11 @@ passed: the operating system takes everything back, and the watch over the worke
 from __future__ import annotations
 
 import os
-import threading
 import time
 
 from django.conf import settings
+
+from plinto_server.processes import resident_memory
 
 GRACE = 2.0
 """Seconds that work has to end by itself after a cancel."""
@@ -51,15 +52,6 @@ class Leash:
         return None
 
 
-def resident_memory() -> int:
-    """Bytes of memory this process holds, 0 where the system does not say."""
-    try:
-        with open("/proc/self/statm", "rb") as file:
-            return int(file.read().split()[1]) * os.sysconf("SC_PAGE_SIZE")
-    except (OSError, ValueError, IndexError):
-        return 0
-
-
 _own_process = False
 
 
@@ -76,14 +68,3 @@ def may_end() -> bool:
 def end() -> None:
     """End the process at once; what it held of the system goes with it."""
     os._exit(71)
-
-
-def die_with(parent: int) -> None:
-    """End this process when its parent is gone, so that workers of a killed server do not pile up."""
-
-    def look() -> None:
-        while os.getppid() == parent:
-            time.sleep(0.5)
-        os._exit(0)
-
-    threading.Thread(target=look, daemon=True).start()
