@@ -174,7 +174,7 @@ def run_web(host: str, port: int) -> None:
     if SERVER in os.environ:
         die_with(int(os.environ[SERVER]))
     store.clear_incoming()
-    apart.begin()
+    apart.begin("plinto_server.apps.policies.pages")
     warm_up()
     # Without a thread-safe layer of Numba (OpenMP or TBB) requests must take turns.
     layer: str = numba.threading_layer()  # type: ignore[attr-defined]

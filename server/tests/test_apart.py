@@ -17,7 +17,7 @@ from plinto_server import apart
 @pytest.fixture
 def begun(monkeypatch, settings):
     settings.FILE_MEMORY = 600 << 20
-    rooms: queue.Queue = queue.Queue()
+    rooms: queue.LifoQueue = queue.LifoQueue()
     monkeypatch.setattr(apart, "_rooms", rooms)
     monkeypatch.setattr(apart, "_begun", apart.threading.Event())
     monkeypatch.setattr(apart, "AT_ONCE", 1)
