@@ -91,8 +91,45 @@ class Commands(click.Group):
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name="plinto")
-def cli() -> None:
+@click.option(
+    "--trust",
+    is_flag=True,
+    help="Documents are known to be good: what bounds those built to hurt lies ten times as far.",
+)
+@click.option(
+    "--memory",
+    type=click.FloatRange(0.2),
+    metavar="GB",
+    envvar="PLINTO_WORK_MEMORY",
+    help="The most memory a command may take. Default: six tenths of the machine's.",
+)
+@click.pass_context
+def cli(context: click.Context, trust: bool, memory: float | None) -> None:
     """Convert artwork to inks, follow colours through profiles, build and examine profiles."""
+    if context.invoked_subcommand not in SERVICES:
+        limit_memory(memory)
+    if trust:
+        from plinto_core.document.pdf.bounds import widen
+
+        widen(TRUSTED)
+
+
+TRUSTED = 10.0
+SERVICES = ("serve", "web", "worker", "demo", "warm-up")
+"""Commands that limit themselves, or read nothing foreign."""
+
+
+def limit_memory(gigabytes: float | None) -> None:
+    """Let this process take so much, so that a file built to hurt ends it with a sentence."""
+    import os
+    import resource
+
+    most = 0.6 * os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
+    if gigabytes is not None:
+        most = gigabytes * 2**30
+    _, hard = resource.getrlimit(resource.RLIMIT_DATA)
+    wanted = int(most) if hard == resource.RLIM_INFINITY else min(int(most), hard)
+    resource.setrlimit(resource.RLIMIT_DATA, (wanted, hard))
 
 
 def main() -> None:

@@ -348,3 +348,21 @@ def test_samples_of_every_depth_run_on_without_gaps(pdf, bits) -> None:
     raw = number.to_bytes((6 * bits + 7) // 8, "big")
     f = read_function(stream(pdf, raw, FunctionType=0, Domain=[0, 1], Range=[0, 1] * 3, Size=[2], BitsPerSample=bits))  # fmt: skip
     assert values(f, 0, 1) == pytest.approx(np.array(samples).reshape(2, 3) / top)
+
+
+@pytest.mark.parametrize(
+    ("program", "wanted"),
+    [
+        (b"{ dup 0.5 lt { 2 mul } { 1 exch sub } ifelse }", lambda x: np.where(x < 0.5, 2 * x, 1 - x)),
+        (b"{ dup 0.5 gt { dup mul } if }", lambda x: np.where(x > 0.5, x * x, x)),
+        (b"{ pop 0.25 }", lambda x: 0.25 + 0 * x),
+        (b"{ 10 20 30 4 3 roll 3 mul cvi index 4 1 roll pop pop pop 100 div }",
+         lambda x: np.choose(np.minimum(np.trunc(3 * x), 2).astype(int), [0.3, 0.2, 0.1])),
+    ],
+)  # fmt: skip
+def test_programs_that_part_by_the_colour_do_so_for_each(pdf, program, wanted) -> None:
+    source = stream(pdf, program, FunctionType=4, Domain=[0, 1], Range=[0, 1])
+    x = np.random.default_rng(2).random(70_000) * 0.99
+    assert np.allclose(read_function(source)(x[:, None])[:, 0], wanted(x))
+    for one in x[:20]:
+        assert np.allclose(read_function(source)(np.array([[one]]))[0, 0], wanted(np.array([one])))

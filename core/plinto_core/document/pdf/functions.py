@@ -13,7 +13,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
-from plinto_core.document.pdf.bounds import MOST_OF_A_FUNCTION, read_bounded
+from plinto_core.document.pdf.bounds import MOST_OF_A_FUNCTION, read_bounded, spend
 from plinto_core.errors import BadDocument, NotSupported
 from plinto_core.words import say
 
@@ -188,6 +188,9 @@ def _stitched(source: Any, domain: Floats, depth: int) -> Function:
 
 _TOKEN = re.compile(rb"[{}]|[^\s{}]+")
 _MOST_TOKENS = 10_000
+_AT_ONCE = 1 << 15
+"""Values that a calculator function is run for together; so many of a column stay near the processor."""
+_FAR = 1e300
 
 
 def _calculator(source: Any) -> Function:
@@ -198,21 +201,28 @@ def _calculator(source: Any) -> Function:
     if rest:
         raise BadDocument(say("document.calculator-malformed"))
 
+    cost = _cost(program)
+
     def evaluate(x: Floats) -> Floats:
-        rows = []
-        for row in np.unique(x, axis=0) if x.shape[0] > 64 else x:
-            stack = [float(v) for v in row]
-            _run(program, stack)
-            rows.append(stack)
-        if len({len(r) for r in rows}) > 1:
+        spend(cost * len(x))
+        parts = [_run_on(program, x[i : i + _AT_ONCE]) for i in range(0, len(x), _AT_ONCE)]
+        if len({part.shape[1] for part in parts}) > 1:
             raise BadDocument(say("document.calculator-unsteady"))
-        found = np.array(rows, dtype=np.float64).reshape(len(rows), -1)
-        if x.shape[0] <= 64:
-            return found
-        _, back = np.unique(x, axis=0, return_inverse=True)
-        return found[back.reshape(-1)]
+        return np.concatenate(parts) if parts else np.zeros((0, 1))
 
     return evaluate
+
+
+def _cost(program: list[Any]) -> int:
+    return sum(_cost(item) if isinstance(item, list) else 1 for item in program)
+
+
+def _run_on(program: list[Any], x: Floats) -> Floats:
+    """(n, inputs) to (n, whatever the stack holds)."""
+    with np.errstate(all="ignore"):
+        stack = _run(program, [np.array(column) for column in x.T], len(x))
+    found = np.stack(stack, axis=1) if stack else np.zeros((len(x), 0))
+    return np.nan_to_num(found, nan=0.0, posinf=_FAR, neginf=-_FAR)
 
 
 def _block(tokens: list[bytes], depth: int) -> tuple[list[Any], list[bytes]]:
@@ -234,53 +244,68 @@ def _block(tokens: list[bytes], depth: int) -> tuple[list[Any], list[bytes]]:
     raise BadDocument(say("document.calculator-endless"))
 
 
-_ONE: dict[str, Callable[[float], float]] = {
-    "abs": abs, "neg": lambda a: -a, "ceiling": math.ceil, "floor": math.floor,
-    "round": lambda a: math.floor(a + 0.5), "truncate": math.trunc, "sqrt": lambda a: math.sqrt(max(a, 0)),
-    "sin": lambda a: math.sin(math.radians(a)), "cos": lambda a: math.cos(math.radians(a)),
-    "ln": lambda a: math.log(max(a, 1e-300)), "log": lambda a: math.log10(max(a, 1e-300)),
-    "cvi": math.trunc, "cvr": float, "not": lambda a: float(not a),
+def _whole(a: Floats) -> Any:
+    return np.clip(np.trunc(np.nan_to_num(a)), -(2**31), 2**31 - 1).astype(np.int64)
+
+
+def _divided(a: Floats, b: Floats) -> Floats:
+    return np.where(b != 0, a / np.where(b != 0, b, 1.0), 0.0)
+
+
+def _shifted(a: Floats, b: Floats) -> Any:
+    value, by = _whole(a), np.clip(_whole(b), -31, 31)
+    return np.where(by >= 0, value << np.maximum(by, 0), value >> np.maximum(-by, 0))
+
+
+_ONE: dict[str, Callable[[Floats], Any]] = {
+    "abs": np.abs, "neg": np.negative, "ceiling": np.ceil, "floor": np.floor,
+    "round": lambda a: np.floor(a + 0.5), "truncate": np.trunc, "sqrt": lambda a: np.sqrt(np.maximum(a, 0)),
+    "sin": lambda a: np.sin(np.radians(a)), "cos": lambda a: np.cos(np.radians(a)),
+    "ln": lambda a: np.log(np.maximum(a, 1e-300)), "log": lambda a: np.log10(np.maximum(a, 1e-300)),
+    "cvi": np.trunc, "cvr": np.array, "not": lambda a: a == 0,
 }  # fmt: skip
-_TWO: dict[str, Callable[[float, float], float]] = {
-    "add": lambda a, b: a + b, "sub": lambda a, b: a - b, "mul": lambda a, b: a * b,
-    "div": lambda a, b: a / b if b else 0.0, "idiv": lambda a, b: math.trunc(int(a) / int(b)) if int(b) else 0,
-    "mod": lambda a, b: math.fmod(int(a), int(b)) if int(b) else 0, "atan": lambda a, b: math.degrees(math.atan2(a, b)) % 360,
-    "exp": lambda a, b: abs(a) ** b if a else 0.0, "eq": lambda a, b: float(a == b), "ne": lambda a, b: float(a != b),
-    "gt": lambda a, b: float(a > b), "ge": lambda a, b: float(a >= b), "lt": lambda a, b: float(a < b),
-    "le": lambda a, b: float(a <= b), "and": lambda a, b: int(a) & int(b), "or": lambda a, b: int(a) | int(b),
-    "xor": lambda a, b: int(a) ^ int(b), "bitshift": lambda a, b: int(a) << min(int(b), 31) if b >= 0 else int(a) >> min(int(-b), 31),
+_TWO: dict[str, Callable[[Floats, Floats], Any]] = {
+    "add": np.add, "sub": np.subtract, "mul": np.multiply, "div": _divided,
+    "idiv": lambda a, b: np.trunc(_divided(_whole(a), _whole(b))),
+    "mod": lambda a, b: np.where(_whole(b) != 0, np.fmod(_whole(a), np.where(_whole(b) != 0, _whole(b), 1)), 0),
+    "atan": lambda a, b: np.degrees(np.arctan2(a, b)) % 360,
+    "exp": lambda a, b: np.where(a != 0, np.abs(a) ** b, 0.0), "eq": np.equal, "ne": np.not_equal,
+    "gt": np.greater, "ge": np.greater_equal, "lt": np.less,
+    "le": np.less_equal, "and": lambda a, b: _whole(a) & _whole(b), "or": lambda a, b: _whole(a) | _whole(b),
+    "xor": lambda a, b: _whole(a) ^ _whole(b), "bitshift": _shifted,
 }  # fmt: skip
 
 
-def _run(program: list[Any], stack: list[float]) -> None:
+def _run(program: list[Any], stack: list[Floats], rows: int) -> list[Floats]:
+    """The stack after a program; every place of it is a column of `rows` values."""
     waiting: list[list[Any]] = []
     for item in program:
-        if isinstance(item, float):
-            stack.append(item)
-        elif isinstance(item, list):
+        if isinstance(item, list):
             waiting.append(item)
-        else:
-            try:
-                _operator(item, stack, waiting)
-            except (IndexError, OverflowError, ValueError) as error:
-                raise BadDocument(say("document.calculator-fails")) from error
+            continue
+        try:
+            if isinstance(item, float):
+                stack.append(np.full(rows, item))
+            else:
+                stack = _operator(item, stack, waiting, rows)
+        except (IndexError, OverflowError, ValueError) as error:
+            raise BadDocument(say("document.calculator-fails")) from error
         if len(stack) > 128:
             raise BadDocument(say("document.calculator-piles"))
+    return stack
 
 
-def _operator(word: str, stack: list[float], waiting: list[list[Any]]) -> None:
+def _operator(word: str, stack: list[Floats], waiting: list[list[Any]], rows: int) -> list[Floats]:
     if word in _ONE:
-        stack.append(float(_ONE[word](stack.pop())))
+        stack.append(np.asarray(_ONE[word](stack.pop()), dtype=np.float64))
     elif word in _TWO:
         second = stack.pop()
-        stack.append(float(_TWO[word](stack.pop(), second)))
+        stack.append(np.asarray(_TWO[word](stack.pop(), second), dtype=np.float64))
     elif word == "if":
-        block = waiting.pop()
-        if stack.pop():
-            _run(block, stack)
+        return _branched(stack, waiting.pop(), [])
     elif word == "ifelse":
         otherwise, block = waiting.pop(), waiting.pop()
-        _run(block if stack.pop() else otherwise, stack)
+        return _branched(stack, block, otherwise)
     elif word == "pop":
         stack.pop()
     elif word == "exch":
@@ -288,16 +313,46 @@ def _operator(word: str, stack: list[float], waiting: list[list[Any]]) -> None:
     elif word == "dup":
         stack.append(stack[-1])
     elif word == "copy":
-        count = int(stack.pop())
+        count = _one_number(stack.pop())
         stack.extend(stack[-count:] if count > 0 else [])
     elif word == "index":
-        stack.append(stack[-1 - int(stack.pop())])
+        deep = _whole(stack.pop())
+        if deep.min() < 0 or deep.max() >= len(stack):
+            raise IndexError
+        stack.append(np.stack(stack[::-1])[deep, np.arange(len(deep))])
     elif word == "roll":
-        turns, count = int(stack.pop()), int(stack.pop())
+        turns, count = _one_number(stack.pop()), _one_number(stack.pop())
         if count > 0:
             turns %= count
             stack[-count:] = stack[-turns:] + stack[-count:-turns] if turns else stack[-count:]
     elif word in ("true", "false"):
-        stack.append(float(word == "true"))
+        stack.append(np.full(rows, float(word == "true")))
     else:
         raise NotSupported(say("document.calculator-operator", word=word))
+    return stack
+
+
+def _one_number(values: Floats) -> int:
+    """How many places are copied or rolled, which must not hang on the colour."""
+    if values.min() != values.max():
+        raise BadDocument(say("document.calculator-unsteady"))
+    return int(values[0])
+
+
+def _branched(stack: list[Floats], block: list[Any], otherwise: list[Any]) -> list[Floats]:
+    """The stack where one block is run for some values and the other for the rest."""
+    chosen = stack.pop() != 0
+    if chosen.all() or not chosen.any():
+        return _run(block if chosen.all() else otherwise, stack, len(chosen))
+    sides = [
+        _run(part, [column[where] for column in stack], int(where.sum()))
+        for part, where in ((block, chosen), (otherwise, ~chosen))
+    ]
+    if len(sides[0]) != len(sides[1]):
+        raise BadDocument(say("document.calculator-unsteady"))
+    merged = []
+    for first, second in zip(*sides, strict=True):
+        column = np.empty(len(chosen))
+        column[chosen], column[~chosen] = first, second
+        merged.append(column)
+    return merged

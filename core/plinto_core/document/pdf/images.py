@@ -14,7 +14,7 @@ import pikepdf
 from PIL import Image
 
 from plinto_core.arrays import Pixels
-from plinto_core.document.pdf.bounds import check_unpacked, inflated_steps
+from plinto_core.document.pdf.bounds import check_image, check_unpacked, inflated_steps
 from plinto_core.document.pdf.functions import numbers, unpack
 from plinto_core.document.pdf.spaces import GREY, ColourSpace, read_space
 from plinto_core.errors import BadDocument, CoreError, NotSupported
@@ -83,6 +83,7 @@ def image_facts(image: Any, resources: Any) -> ImageFacts:
             bits = 8
         if bits not in _SAMPLE_BITS:
             raise BadDocument(say("document.image-depth-impossible"))
+        check_image(width, height, space.channels, bits)
     mask = image.get("/Mask")
     masked = (
         "soft" if "/SMask" in image

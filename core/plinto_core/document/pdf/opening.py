@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pikepdf
 
+from plinto_core.document.pdf.bounds import begin_document
 from plinto_core.errors import BadDocument
 from plinto_core.words import say
 
@@ -48,6 +49,7 @@ def open_document(path: Path) -> Iterator[pikepdf.Pdf]:
         raise BadDocument(say("document.password")) from error
     except (pikepdf.PdfError, RuntimeError, ValueError) as error:
         raise BadDocument(say("document.no-pdf")) from error
+    begin_document()
     with pdf:
         try:
             count = len(pdf.pages)

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import pikepdf
 
+from plinto_core.document.pdf.bounds import check_colours
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.operations import Operations
 from plinto_core.document.pdf.spaces import CMYK, GREY, RGB, ColourSpace, read_space
@@ -49,6 +50,7 @@ class Colours:
             found = operations.colours(operator, plain.channels)
             if not found:
                 continue
+            check_colours(len(found))
             space = read_space(pikepdf.Name(f"/{plain.label}"), resources)
             decision = self._painter.decision("vectors", space)
             if not decision.rule.changes or decision.passes or space.label == "Indexed":
