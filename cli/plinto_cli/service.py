@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from typing import Any
 
 import click
 
@@ -73,27 +74,71 @@ def user_group() -> None:
     """Accounts of this installation."""
 
 
-@user_group.command("add")
-@click.argument("name")
-@click.option(
+_PASSWORD = click.option(
     "--password", help="Asked for where it is left out; - reads one line from standard input."
 )
-def user_add(name: str, password: str | None) -> None:
-    """Add an account that signs in with NAME."""
+
+
+def _given(password: str | None) -> str:
     if password == "-":
-        password = sys.stdin.readline().rstrip("\n")
+        return sys.stdin.readline().rstrip("\n")
     if password is None:
-        password = click.prompt("Password", hide_input=True, confirmation_prompt=True)
+        return str(click.prompt("Password", hide_input=True, confirmation_prompt=True))
+    return password
+
+
+def _accounts() -> Any:
+    """What is done to accounts, on the data of this installation."""
     django_ready()
     from django.core.management import call_command
 
-    from plinto_server.apps.accounts.services import add_account
+    from plinto_server.apps.accounts import services
     from plinto_server.apps.profiles.services import add_standard_profiles
 
     call_command("migrate", verbosity=0)
     add_standard_profiles()
-    add_account(name, password)
+    return services
+
+
+@user_group.command("add")
+@click.argument("name")
+@_PASSWORD
+def user_add(name: str, password: str | None) -> None:
+    """Add an account that signs in with NAME."""
+    chosen = _given(password)
+    _accounts().add_account(name, chosen)
     click.echo(f"{name} can sign in.")
+
+
+@user_group.command("password")
+@click.argument("name")
+@_PASSWORD
+def user_password(name: str, password: str | None) -> None:
+    """Give NAME another password; one who was retired or locked out can sign in again."""
+    chosen = _given(password)
+    accounts = _accounts()
+    accounts.set_password(accounts.account(name), chosen)
+    click.echo(f"{name} can sign in with the new password.")
+
+
+@user_group.command("retire")
+@click.argument("name")
+def user_retire(name: str) -> None:
+    """Keep NAME from signing in; what is theirs stays."""
+    accounts = _accounts()
+    accounts.retire(accounts.account(name))
+    click.echo(f"{name} cannot sign in any more.")
+
+
+@user_group.command("list")
+def user_list() -> None:
+    """Who has an account, and when they signed in last."""
+    _accounts()
+    from django.contrib.auth import get_user_model
+
+    for user in get_user_model().objects.order_by("username"):
+        seen = f"{user.last_login:%Y-%m-%d %H:%M} UTC" if user.last_login else "never"
+        click.echo(f"{user.username}: {'' if user.is_active else 'retired, '}signed in {seen}")
 
 
 @click.command("warm-up")

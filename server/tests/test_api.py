@@ -8,7 +8,6 @@ from pathlib import Path
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from drf_spectacular.generators import SchemaGenerator
-from rest_framework.authtoken.models import Token
 from rest_framework.test import APIClient
 
 SNAPSHOT = Path(__file__).parents[1] / "openapi.json"
@@ -18,26 +17,6 @@ def test_openapi_snapshot_is_current() -> None:
     """After a wanted change: django-admin spectacular --format openapi-json --file server/openapi.json"""
     schema = SchemaGenerator().get_schema(request=None, public=True)
     assert json.loads(json.dumps(schema)) == json.loads(SNAPSHOT.read_text())
-
-
-def test_sign_in_and_out(user) -> None:
-    client = APIClient(enforce_csrf_checks=True)
-    assert client.get("/api/session").json()["username"] is None
-    wrong = client.post("/api/session", {"username": "ada", "password": "x"}, format="json")
-    assert wrong.status_code == 403
-    assert wrong.json()["title"] == "The name and the password do not match."
-    right = {"username": "ada", "password": "correct horse"}
-    assert client.post("/api/session", right, format="json").json()["username"] == "ada"
-    token = client.cookies["csrftoken"].value
-    assert client.delete("/api/session").status_code == 403
-    assert client.delete("/api/session", HTTP_X_CSRFTOKEN=token).status_code == 204
-    assert client.get("/api/jobs").status_code == 403
-
-
-def test_scripts_use_a_token(user) -> None:
-    client = APIClient()
-    client.credentials(HTTP_AUTHORIZATION=f"Token {Token.objects.create(user=user).key}")
-    assert client.get("/api/jobs").json() == []
 
 
 def test_demo_account_is_shown_only_where_it_exists(client, db, django_user_model) -> None:
@@ -80,20 +59,6 @@ def test_deep_links_answer_with_the_application(settings, tmp_path) -> None:
     settings.WEB_DIST = tmp_path
     answer = APIClient().get("/jobs/3/4/inks")
     assert b"Plinto" in b"".join(answer.streaming_content)
-
-
-def test_a_token_is_shown_once_and_a_new_one_voids_it(client, user) -> None:
-    assert client.get("/api/token").json() == {"exists": False, "created": None, "key": None}
-    first = client.post("/api/token").json()["key"]
-    assert client.get("/api/token").json()["key"] is None
-    second = client.post("/api/token").json()["key"]
-    script = APIClient()
-    script.credentials(HTTP_AUTHORIZATION=f"Token {first}")
-    assert script.get("/api/queue").status_code == 403
-    script.credentials(HTTP_AUTHORIZATION=f"Token {second}")
-    assert script.get("/api/queue").status_code == 200
-    assert client.delete("/api/token").status_code == 204
-    assert script.get("/api/queue").status_code == 403
 
 
 def test_methods_are_listed_by_title_with_the_overview_first(client) -> None:

@@ -10,7 +10,7 @@ import plinto_server
 
 ROOT = Path(plinto_server.__file__).parent
 SHARED = [
-    "access", "processes", "apart", "errors", "requests", "parameters", "removal", "revisions", "store", "uploads", "png", "schema", "health", "reference", "parsing",
+    "access", "processes", "apart", "errors", "requests", "parameters", "removal", "revisions", "store", "uploads", "png", "schema", "health", "reference", "parsing", "pages",
 ]  # fmt: skip
 """Modules that every app may use."""
 APPS = [

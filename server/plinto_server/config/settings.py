@@ -4,16 +4,34 @@ from __future__ import annotations
 
 import os
 import secrets
+from contextlib import suppress
+from datetime import timedelta
 from pathlib import Path
 
 from plinto_core.icc.spaces import INTENTS
 
 ROOT = Path(__file__).resolve().parents[3]
 DATA = Path(os.environ.get("PLINTO_DATA", ROOT / "var")).resolve()
-DATA.mkdir(parents=True, exist_ok=True)
+with suppress(OSError):
+    DATA.mkdir(parents=True, exist_ok=True)
 FOLDERS = Path(os.environ.get("PLINTO_FOLDERS", DATA / "folders")).resolve()
 """Where the watched folders lie."""
 WEB_DIST = Path(os.environ.get("PLINTO_WEB", ROOT / "web" / "dist"))
+
+
+def _own(path: Path, *, folder: bool) -> None:
+    """A file or folder that only who runs the server may read; the watched folders beside it are open."""
+    with suppress(OSError):
+        if folder:
+            path.mkdir(exist_ok=True)
+        else:
+            path.touch()
+        path.chmod(0o700 if folder else 0o600)
+
+
+_own(DATA / "plinto.sqlite3", folder=False)
+for _name in ("store", "working", "incoming"):
+    _own(DATA / _name, folder=True)
 
 
 def _secret() -> str:
@@ -47,6 +65,7 @@ BEHIND_TLS = os.environ.get("PLINTO_TLS", "") in ("1", "true", "yes", "on")
 if BEHIND_TLS:
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_HSTS_SECONDS = 365 * 86_400
     CSRF_TRUSTED_ORIGINS = [f"https://{host.removeprefix('.')}" for host in ALLOWED_HOSTS]
 AUTH_PASSWORD_VALIDATORS = [
     {
@@ -63,8 +82,8 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "rest_framework",
-    "rest_framework.authtoken",
     "drf_spectacular",
+    "axes",
     "django_tasks",
     "django_tasks_db",
     "plinto_server.apps.accounts",
@@ -89,7 +108,20 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "plinto_server.pages.PageRules",
 ]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+"""One who guesses locks himself out, and not the person whose name he guesses with."""
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+"""Who is locked out is answered by the sign-in itself, in the form of every other answer."""
 ROOT_URLCONF = "plinto_server.config.urls"
 WSGI_APPLICATION = "plinto_server.config.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -120,7 +152,6 @@ TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
 FILE_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
 FILE_UPLOAD_TEMP_DIR = str(DATA / "incoming")
-Path(FILE_UPLOAD_TEMP_DIR).mkdir(exist_ok=True)
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 CSRF_COOKIE_SAMESITE = "Lax"
@@ -128,7 +159,7 @@ CSRF_COOKIE_SAMESITE = "Lax"
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [
         "rest_framework.authentication.SessionAuthentication",
-        "rest_framework.authentication.TokenAuthentication",
+        "plinto_server.apps.accounts.tokens.ScriptTokens",
     ],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],

@@ -3,16 +3,74 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
 import { Shell } from "../shell";
-import { Notice, Sentence } from "../ui";
+import { Form, FormEnd, FormLine, Notice, Sentence, useDraft } from "../ui";
 
 const KEY = ["token"];
+const when = (time: string | null) => new Date(time ?? "").toLocaleString();
+
+const LEAST = 10;
+
+/** One's password, changed by who knows the present one. */
+function Password() {
+  const change = useMutation({
+    mutationFn: ({ present, password }: { present: string; password: string }) =>
+      ask(api.POST("/api/password", { body: { present, password } })),
+  });
+  const form = useDraft(
+    { present: "", password: "", again: "" },
+    async (draft) => {
+      await change.mutateAsync(draft);
+      form.reset({ present: "", password: "", again: "" });
+    },
+    ({ present, password, again }) => ({
+      ...(present === "" && { present: "Type the present one." }),
+      ...(password.length < LEAST && { password: `At least ${LEAST} characters.` }),
+      ...(again !== password && { again: "It differs from the one above." }),
+    }),
+  );
+  const lines = [
+    ["present", "Present password", "current-password"],
+    ["password", "New password", "new-password"],
+    ["again", "New password again", "new-password"],
+  ] as const;
+  return (
+    <Form
+      of={form}
+      label="Change the password"
+      problem={change.error}
+      sx={{ maxWidth: 360, mt: 4, display: "grid", gap: 1.5 }}
+    >
+      <Typography variant="h1" component="h2">
+        Password
+      </Typography>
+      {lines.map(([name, label, autoComplete]) => (
+        <FormLine
+          key={name}
+          of={form}
+          name={name}
+          label={label}
+          type="password"
+          autoComplete={autoComplete}
+          most={200}
+        />
+      ))}
+      <FormEnd keep="Change it" disabled={change.isPending} />
+      {change.isSuccess && !form.changed && (
+        <Typography role="status">It is changed; other browsers are signed out.</Typography>
+      )}
+    </Form>
+  );
+}
 
 /** The token that scripts sign in with: made, shown once, made void. */
 export function AccountPage() {
   const client = useQueryClient();
   const token = useQuery({ queryKey: KEY, queryFn: () => ask(api.GET("/api/token")) });
   const refresh = () => client.invalidateQueries({ queryKey: KEY });
-  const make = useMutation({ mutationFn: () => ask(api.POST("/api/token")), onSuccess: refresh });
+  const make = useMutation({
+    mutationFn: () => ask(api.POST("/api/token", { body: { days: 365 } })),
+    onSuccess: refresh,
+  });
   const drop = useMutation({
     mutationFn: () => ask(api.DELETE("/api/token")),
     onSuccess: async () => {
@@ -39,7 +97,7 @@ export function AccountPage() {
         </Typography>
         <Typography>
           {token.data?.exists
-            ? `A token is in use since ${new Date(token.data.created ?? "").toLocaleString()}.`
+            ? `A token is there since ${when(token.data.created)}; it ends ${when(token.data.ends)} and was ${token.data.used ? `used last ${when(token.data.used)}` : "never used"}.`
             : "No token is in use; scripts cannot sign in."}
         </Typography>
         {key && (
@@ -74,6 +132,7 @@ export function AccountPage() {
           A script sends it with every request, in the header “Authorization: Token …”. All that the
           interface can do is described at /api/schema.
         </Sentence>
+        <Password />
       </Box>
     </Shell>
   );
