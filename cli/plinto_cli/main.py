@@ -7,7 +7,6 @@ from importlib import import_module
 
 import click
 
-from plinto_core.disk import of_the_disk
 from plinto_core.errors import CoreError
 
 COMMANDS = {
@@ -155,6 +154,8 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(0)
     except OSError as error:
+        from plinto_core.disk import of_the_disk
+
         told = of_the_disk(error)
         if told is None:
             raise

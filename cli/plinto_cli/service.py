@@ -55,6 +55,9 @@ def demo_command() -> None:
     django_ready()
     from django.core.management import call_command
 
+    from plinto_server import store
+
+    store.make_private()
     call_command("migrate", verbosity=0)
     call_command("demo")
 
@@ -92,9 +95,11 @@ def _accounts() -> Any:
     django_ready()
     from django.core.management import call_command
 
+    from plinto_server import store
     from plinto_server.apps.accounts import services
     from plinto_server.apps.profiles.services import add_standard_profiles
 
+    store.make_private()
     call_command("migrate", verbosity=0)
     add_standard_profiles()
     return services

@@ -199,20 +199,27 @@ def test_a_port_in_use_is_one_sentence_before_anything_is_done(tmp_path) -> None
     assert plinto_alone("probe-port", "--port", port).returncode == 0
 
 
-def test_accounts_are_added_on_the_command_line(tmp_path) -> None:
-    def add(name: str, password: str):
+def test_accounts_are_kept_on_the_command_line(tmp_path) -> None:
+    def user(*words: str, password: str | None = None):
+        given = [] if password is None else ["--password", "-"]
         return subprocess.run(
-            [sys.executable, "-m", "plinto_cli.main", "user", "add", name, "--password", "-"],
-            capture_output=True, text=True, check=False, input=password + "\n",
+            [sys.executable, "-m", "plinto_cli.main", "user", *words, *given],
+            capture_output=True, text=True, check=False, input=(password or "") + "\n",
             env={**os.environ, "PLINTO_DATA": str(tmp_path)},
         )  # fmt: skip
 
-    done = add("ada", "correct horse battery")
+    done = user("add", "ada", password="correct horse battery")
     assert (done.returncode, done.stdout) == (0, "ada can sign in.\n")
-    again = add("ada", "correct horse battery")
+    again = user("add", "ada", password="correct horse battery")
     assert again.returncode == 3
     assert "already" in again.stderr
-    assert add("bo", "short").returncode == 3
+    assert user("add", "bo", password="short").returncode == 3
+    assert user("retire", "ada").returncode == 0
+    assert user("list").stdout == "ada: retired, signed in never\n"
+    assert user("password", "ada", password="short").returncode == 3
+    assert user("password", "ada", password="another horse battery").returncode == 0
+    assert user("list").stdout == "ada: signed in never\n"
+    assert user("password", "eve", password="another horse battery").returncode == 3
 
 
 def test_a_condition_is_made_shown_and_converted_to(tmp_path, picture, profile_file) -> None:

@@ -142,6 +142,7 @@ def serve(host: str, port: int, workers: int) -> None:
 
     probe(host, port)
     apart.begin()
+    store.make_private()
     call_command("migrate", verbosity=0)
     add_standard_profiles()
     judge_stored_profiles()

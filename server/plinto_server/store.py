@@ -125,6 +125,18 @@ def clear_scratch() -> None:
     shutil.rmtree(_making(), ignore_errors=True)
 
 
+def make_private() -> None:
+    """Let nobody but who runs the server read the database and the files; the watched folders, which lie
+    beside them, stay as they are. Called before the database is made."""
+    data = Path(settings.DATA)
+    (data / "plinto.sqlite3").touch()
+    for name in ("store", "working", "incoming"):
+        (data / name).mkdir(exist_ok=True)
+        (data / name).chmod(0o700)
+    for path in data.glob("plinto.sqlite3*"):
+        path.chmod(0o600)
+
+
 def clear_incoming() -> None:
     """Remove uploads that a former web server did not get to its end."""
     for upload in _incoming():

@@ -174,7 +174,7 @@ def test_the_database_and_the_store_are_nobody_else_s(tmp_path) -> None:
     data = tmp_path / "data"
     (data / "store").mkdir(parents=True, mode=0o755)
     subprocess.run(
-        [sys.executable, "-c", "import plinto_server.config.settings"],
+        [sys.executable, "-m", "plinto_cli.main", "user", "list"],
         env={**os.environ, "PLINTO_DATA": str(data)},
         check=True,
     )

@@ -19,21 +19,6 @@ FOLDERS = Path(os.environ.get("PLINTO_FOLDERS", DATA / "folders")).resolve()
 WEB_DIST = Path(os.environ.get("PLINTO_WEB", ROOT / "web" / "dist"))
 
 
-def _own(path: Path, *, folder: bool) -> None:
-    """A file or folder that only who runs the server may read; the watched folders beside it are open."""
-    with suppress(OSError):
-        if folder:
-            path.mkdir(exist_ok=True)
-        else:
-            path.touch()
-        path.chmod(0o700 if folder else 0o600)
-
-
-_own(DATA / "plinto.sqlite3", folder=False)
-for _name in ("store", "working", "incoming"):
-    _own(DATA / _name, folder=True)
-
-
 def _secret() -> str:
     path = DATA / "secret-key"
     if not path.exists():
@@ -152,6 +137,8 @@ TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DATA_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
 FILE_UPLOAD_MAX_MEMORY_SIZE = 4 << 20
 FILE_UPLOAD_TEMP_DIR = str(DATA / "incoming")
+with suppress(OSError):
+    Path(FILE_UPLOAD_TEMP_DIR).mkdir(mode=0o700, exist_ok=True)
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 CSRF_COOKIE_SAMESITE = "Lax"
