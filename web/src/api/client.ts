@@ -44,8 +44,13 @@ export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin"
 const kept = new WeakMap<Request, Request>();
 
 api.use({
-  onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+  async onRequest({ request }) {
+    if (request.method !== "GET") {
+      // A browser that lost its cookies signs in again; the server takes that from its own pages only.
+      if (!csrfToken() && new URL(request.url, location.href).pathname === "/api/session")
+        await fetch("/api/session", { credentials: "same-origin" });
+      request.headers.set("X-CSRFToken", csrfToken());
+    }
     kept.set(request, request.clone());
     return request;
   },
