@@ -41,7 +41,7 @@ def leaf(route: ColourRoute, hue: float) -> Leaf:
     """What a route makes of the colours in one OKLab hue, in degrees."""
     # Ink rules bound the print of any intent; with its white it is seen from the profile alone.
     absolute = route.intent == "absolute"
-    press = gamut_of(route.destination, intent="absolute") if absolute else route.gamut
+    press = gamut_of(route.destination, intent="absolute") if absolute else route.reach
     source = _outline(gamut_of(route.source), hue)
     lab = _colours(source, hue)
     try:

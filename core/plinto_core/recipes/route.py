@@ -13,10 +13,8 @@ from plinto_core.colorimetry.cielab import D50, Lab_to_XYZ, XYZ_to_Lab
 from plinto_core.colorimetry.difference import delta_e_2000
 from plinto_core.corrections.adjust import Adjustment
 from plinto_core.errors import BadRecipe
-from plinto_core.gamut.body import GamutBody
-from plinto_core.gamut.boundary import GamutBoundary
+from plinto_core.gamut.into import map_into
 from plinto_core.gamut.look import Perceptual
-from plinto_core.gamut.mapping import fit_lightness, map_colours
 from plinto_core.gamut.of_profile import Gamut, gamut_of
 from plinto_core.gamut.outside import gamut_miss
 from plinto_core.icc.colorants import black_of, ink_names
@@ -225,7 +223,7 @@ class ColourRoute:
         if self.keeps_numbers:
             inks = self._kept(prepared)
         else:
-            aims = self._into_gamut(prepared)
+            aims = self._within_reach(prepared)
             inks = self._converted(prepared, aims)
             if self.rules is not None:
                 inks = self._separate(self._turned(device), inks, self.rules, aims)
@@ -257,7 +255,7 @@ class ColourRoute:
         xyz = self.adjustment.xyz(self.space, prepared, number) * scale + offset
         return xyz_to_device(self.destination, xyz, number)
 
-    def _into_gamut(self, prepared: Floats) -> Floats | None:
+    def _within_reach(self, prepared: Floats) -> Floats | None:
         """(n, 3) Lab within what prints where perceptual is made here, else None."""
         if self.mapped is None:
             return None
@@ -265,16 +263,10 @@ class ColourRoute:
         if self.bpc:
             scale, offset = compensation(source_black_point(self.space, RELATIVE), np.zeros(3))
             xyz = xyz * scale + offset
-        lab, look = XYZ_to_Lab(xyz), self.mapped.look
-        if isinstance(self.gamut, GamutBody):
-            return map_colours(lab, GamutBoundary.of_body(self.gamut), look)
-        # One or two inks print a line or a sheet: only tones can be fitted.
-        darkest = self.gamut.printable(np.zeros((1, 3)))[0, 0]
-        lab[:, 0] = fit_lightness(lab[:, 0], darkest, look.contrast)
-        return lab
+        return map_into(self.reach, XYZ_to_Lab(xyz), self.mapped.look)
 
     @cached_property
-    def gamut(self) -> Gamut:
+    def reach(self) -> Gamut:
         """What prints, media-relative: within the recipe's ink rules, or within the profile's own total."""
         if self.rules is not None and separates(self.destination):
             body = forward_table(self.destination).body(self.rules)
@@ -374,7 +366,7 @@ class ColourRoute:
         black = np.zeros((1, self.source.channels))
         unturned = 1.0 - black if self.negative else black
         prepared = self._prepared(unturned)
-        inks = self._converted(prepared, self._into_gamut(prepared))
+        inks = self._converted(prepared, self._within_reach(prepared))
         return float(forward_table(self.destination).lab_of(inks)[0, 0])
 
     def _protected(self, device: Floats, rules: InkRules) -> np.ndarray:

@@ -86,7 +86,7 @@ def test_ink_rules_bound_what_it_maps_into(route) -> None:
     # And of what rules beyond the profile's own leave, darker prints than its tables know.
     wide, black = replace(own, rules=InkRules(tac=390)), np.zeros((1, 3))
     assert printed(wide, black)[0, 0] < printed(route, black)[0, 0] - 1
-    assert own.gamut is not replace(route, perceptual=Perceptual()).gamut
+    assert own.reach is not replace(route, perceptual=Perceptual()).reach
 
 
 def test_a_recipe_says_it(coated) -> None:
