@@ -146,7 +146,7 @@ def test_a_document_comes_out_in_the_seven_inks_of_its_press(screen: Page, tmp_p
         pdf.save(tmp_path / "leaf.pdf")
     screen.get_by_label("Document file").set_input_files(tmp_path / "leaf.pdf")
     row = screen.get_by_role("table", name="Objects").get_by_role("row").nth(1)
-    expect(row).to_contain_text(re.compile(r"R 229\.5\s+G 114\.8\s+B 25\.5.*O 8\d"), timeout=60_000)
+    expect(row).to_contain_text(re.compile(r"R 229\.5\s+G 114\.8\s+B 25\.5.*O 9\d"), timeout=60_000)
     screen.get_by_role("tab", name="Pages and plates").click()
     screen.get_by_role("radio", name="Plates").click()
     region = screen.get_by_role("region", name="Pages")

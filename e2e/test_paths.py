@@ -321,7 +321,7 @@ def test_a_path_becomes_a_link_that_a_job_is_converted_by(screen: Page) -> None:
     dialog.get_by_role("button", name="Save", exact=True).click()
     saved = dialog.get_by_role("status", name="What was saved")
     expect(saved).to_contain_text("Aurora to newsprint, 150 is among the profiles now")
-    expect(saved).to_contain_text("At most 150.0 % of ink")
+    expect(saved).to_contain_text("At most 149.9 % of ink")
     with screen.expect_download() as waiting:
         saved.get_by_role("link", name="As a file").click()
     link = Profile(Path(waiting.value.path()).read_bytes())

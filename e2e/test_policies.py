@@ -139,7 +139,7 @@ def test_pages_are_seen_before_and_after_plate_by_plate_and_by_total_ink(screen:
     pages.get_by_role("radio", name="Plates").click()
     plates = pages.get_by_role("list", name="Plates")
     expect(plates.get_by_role("listitem")).to_have_count(5, timeout=60_000)
-    expect(plates).to_contain_text(re.compile(r"Magenta11\.\d %"))
+    expect(plates).to_contain_text(re.compile(r"Magenta12\.\d %"))
     pages.get_by_role("button", name="Magenta alone").click()
     expect(pages.get_by_role("img", name="Magenta plate")).to_be_visible()
     pages.get_by_role("button", name="Cyan", exact=True).click()

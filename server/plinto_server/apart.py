@@ -78,7 +78,10 @@ def _serve(pipe: Connection, parent: int, memory: int) -> None:
     resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     while True:
-        do, given, named = pipe.recv()
+        try:
+            do, given, named = pipe.recv()
+        except EOFError:
+            return  # the server has ended
         try:
             told = True, do(*given, **named)
         except Exception as error:  # noqa: BLE001  it is raised again where it was asked for

@@ -284,7 +284,10 @@ def test_figures_that_were_measured_are_checked_for_the_recipe_they_were_measure
         return {f["code"] for f in client.get(at, query).json()["findings"]}
 
     assert {"tac", "gamut"} <= codes()
-    assert not {"tac", "gamut"} & codes(corrections=[{"lightness": 5}])
+    assert client.get(at).json()["measured"] is True
+    changed = {"corrections": [{"lightness": 5}]}
+    assert not {"tac", "gamut"} & codes(**changed)
+    assert client.get(at, {"changes": json.dumps(changed)}).json()["measured"] is False
 
 
 @pytest.mark.parametrize(

@@ -7,7 +7,7 @@ import { type Patch, patchBetween } from "../api/patches";
 import { keys } from "../queries/keys";
 import { uploadToFolder } from "../queries/upload";
 import { Shell } from "../shell";
-import { Notice, RemoveButton, SideList } from "../ui";
+import { Notice, RemoveButton, SideList, whenEmpty } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { FolderFiles } from "./FolderFiles";
 import { FolderForm } from "./FolderForm";
@@ -112,7 +112,7 @@ export function FoldersPage() {
             label="Watched folders"
             shown={shown?.id}
             onOpen={open}
-            empty="No folder is watched yet."
+            empty={whenEmpty(folders, "No folder is watched yet.")}
             rows={(folders.data ?? []).map((f) => ({
               id: f.id,
               name: f.name,

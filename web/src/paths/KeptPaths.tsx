@@ -6,7 +6,7 @@ import { api, ask, type KeptPath, onRevision } from "../api";
 import { ProblemError } from "../api";
 import { keys } from "../queries/keys";
 import { keptPathsQuery } from "../queries/paths";
-import { ClashNotice, Form, Notice, Pick, RemoveButton, useDraft } from "../ui";
+import { ClashNotice, Form, Notice, Pick, RemoveButton, useDraft, whenEmpty } from "../ui";
 import { stepCode } from "./steps";
 import type { PathState } from "./usePath";
 
@@ -66,7 +66,7 @@ export function KeptPaths({ state, onChange }: Props) {
           width={158}
           value={open ? String(open.id) : ""}
           options={{
-            "": kept.data?.length ? "Open a kept path…" : "No path is kept yet",
+            "": kept.data?.length ? "Open a kept path…" : whenEmpty(kept, "No path is kept yet"),
             ...Object.fromEntries((kept.data ?? []).map((p) => [String(p.id), p.name])),
           }}
           onChange={(id) => {

@@ -17,7 +17,7 @@ import { keys } from "../queries/keys";
 import { documentsQuery, policiesQuery } from "../queries/policies";
 import { uploadDocument } from "../queries/upload";
 import { Shell } from "../shell";
-import { Explained, Notice, Pick, SideList } from "../ui";
+import { Explained, Notice, Pick, SideList, whenEmpty } from "../ui";
 import { FileInput, readJson } from "../ui/FileInput";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
@@ -162,7 +162,7 @@ export function PoliciesPage() {
               if (leaving.current) leaving.current(() => setOpened(id));
               else setOpened(id);
             }}
-            empty="No policy yet. Begin with a usual case under New policy."
+            empty={whenEmpty(policies, "No policy yet. Begin with a usual case under New policy.")}
             rows={(policies.data ?? []).map((p) => ({
               id: p.id,
               name: p.name,

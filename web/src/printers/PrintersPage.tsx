@@ -16,7 +16,7 @@ import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { printersQuery } from "../queries/printers";
 import { Shell } from "../shell";
-import { ClashNotice, Explained, Notice, RemoveButton, SideList } from "../ui";
+import { ClashNotice, Explained, Notice, RemoveButton, SideList, whenEmpty } from "../ui";
 import { MediumCard } from "./MediumCard";
 import { MediumEditor } from "./MediumEditor";
 import { changeOf, NEW_SETTINGS } from "./words";
@@ -148,7 +148,7 @@ export function PrintersPage() {
             label="Printers"
             shown={shown?.id}
             onOpen={open}
-            empty="No printer yet. Add one, then the media it prints on."
+            empty={whenEmpty(printers, "No printer yet. Add one, then the media it prints on.")}
             rows={(printers.data ?? []).map((p) => ({
               id: p.id,
               name: p.name,

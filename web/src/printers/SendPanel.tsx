@@ -8,7 +8,7 @@ import { keys } from "../queries/keys";
 import { documentsQuery } from "../queries/policies";
 import { queueQuery } from "../queries/queue";
 import { uploadDocument } from "../queries/upload";
-import { Notice, Pick } from "../ui";
+import { Notice, Pick, whenEmpty } from "../ui";
 import { NumberField } from "../ui/controls";
 import { FileInput } from "../ui/FileInput";
 
@@ -83,7 +83,9 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
           label="What to print"
           width={250}
           value={what}
-          options={what ? options : { "": "nothing to print yet" }}
+          options={
+            what ? options : { "": whenEmpty(documents, whenEmpty(ended, "nothing to print yet")) }
+          }
           onChange={setPicked}
         />
         <Button onClick={() => input.current?.click()}>Take in a file…</Button>

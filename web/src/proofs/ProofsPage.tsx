@@ -5,7 +5,7 @@ import { useNavigate, useParams } from "react-router";
 import type { ProofBrief } from "../api";
 import { proofQuery, proofsQuery } from "../queries/proofs";
 import { Shell } from "../shell";
-import { Notice, number, SideList } from "../ui";
+import { Notice, number, SideList, whenEmpty } from "../ui";
 import { OneProof } from "./OneProof";
 import { verdict } from "./words";
 
@@ -49,11 +49,10 @@ export function ProofsPage() {
             label="Proof prints"
             rows={rows.map((p) => ({ id: p.id, name: p.title, fact: fact(p) }))}
             shown={shown}
-            empty={
-              proofs.isPending
-                ? "Reading…"
-                : "No proofs yet. A job's are made in its stage Deliver, a page's in Policies."
-            }
+            empty={whenEmpty(
+              proofs,
+              "No proofs yet. A job's are made in its stage Deliver, a page's in Policies.",
+            )}
             onOpen={(id) => void navigate(`/proofs/${id}`)}
           />
         </Box>

@@ -1,12 +1,12 @@
 import { Box, Typography } from "@mui/material";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient, type UseQueryResult } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, ask, type QueueEntry } from "../api";
 import { keys } from "../queries/keys";
 import { queueQuery } from "../queries/queue";
 import { Shell } from "../shell";
-import { Notice } from "../ui";
+import { Notice, whenEmpty } from "../ui";
 import { list } from "../ui/cells";
 import { type Act, QueueRow } from "./QueueRow";
 import { RecordPanel } from "./RecordPanel";
@@ -40,7 +40,13 @@ export function QueuePage() {
     onSettled: refresh,
   });
   const error = under.error ?? ended.error ?? act.error ?? put.error;
-  const table = (label: string, rows: QueueEntry[], columns: string[], empty: string) => (
+  const table = (
+    label: string,
+    asked: UseQueryResult<QueueEntry[]>,
+    columns: string[],
+    empty: string,
+    rows = asked.data ?? [],
+  ) => (
     <Box sx={{ mb: 3 }}>
       <Typography variant="h1" component="h2" sx={{ mb: 1 }}>
         {label}{" "}
@@ -49,11 +55,11 @@ export function QueuePage() {
           data-explained="in_queue"
           sx={{ fontWeight: 450, color: "text.secondary", fontSize: 14 }}
         >
-          {rows.length}
+          {asked.data?.length}
         </Box>
       </Typography>
       {rows.length === 0 ? (
-        <Typography color="text.secondary">{empty}</Typography>
+        <Typography color="text.secondary">{whenEmpty(asked, empty)}</Typography>
       ) : (
         <Box component="table" aria-label={label} sx={list}>
           <thead>
@@ -101,16 +107,11 @@ export function QueuePage() {
         <Box sx={{ overflow: "auto", p: 2.5 }}>
           {table(
             "Under way",
-            under.data ?? [],
+            under,
             ["Work", "What", "Priority", "State", ""],
             "Nothing is under way. Deliveries, policy runs, prints and files of watched folders appear here.",
           )}
-          {table(
-            "Ended",
-            ended.data ?? [],
-            ["Work", "What", "When", "State", ""],
-            "Nothing has ended yet.",
-          )}
+          {table("Ended", ended, ["Work", "What", "When", "State", ""], "Nothing has ended yet.")}
         </Box>
         {record && <RecordPanel key={chosen} entry={record} />}
       </Box>

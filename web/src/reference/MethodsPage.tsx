@@ -6,7 +6,7 @@ import { useNavigate, useParams } from "react-router";
 import { api, ask } from "../api";
 import { keys } from "../queries/keys";
 import { Shell } from "../shell";
-import { Notice, SideList } from "../ui";
+import { Notice, SideList, whenEmpty } from "../ui";
 
 const Markdown = lazy(() => import("./Markdown"));
 
@@ -36,7 +36,7 @@ export function MethodsPage() {
             label="Methods"
             shown={index}
             onOpen={(i) => void navigate(`/methods/${rows[i]?.name}`)}
-            empty={methods.isPending ? "Reading the methods…" : "No methods are here."}
+            empty={whenEmpty(methods, "No methods are here.")}
             rows={rows.map((m, i) => ({ id: i, name: m.title, fact: "" }))}
           />
         </Box>

@@ -1,12 +1,13 @@
 import { Box, Button, Link, Typography } from "@mui/material";
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
 import { keys } from "../queries/keys";
 import { Pick, Sentence } from "../ui";
-import { Dial, Section, Toggle } from "../ui/controls";
+import { Dial, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { ColourTables } from "./ColourTables";
+import { BeforeItGoes, useCheck } from "./deliver/BeforeItGoes";
 import { Compare } from "./deliver/Compare";
 import { CorrectedArtwork } from "./deliver/CorrectedArtwork";
 import { FileName } from "./deliver/FileName";
@@ -15,7 +16,6 @@ import { ProofPrint } from "./deliver/ProofPrint";
 import { Sizing } from "./deliver/Sizing";
 import { TicketSettings } from "./deliver/TicketSettings";
 import { Deliveries } from "./Deliveries";
-import { Findings } from "./Findings";
 import type { StageProps } from "./StageRail";
 import { useDeliveries } from "./useDeliveries";
 
@@ -47,26 +47,16 @@ export function DeliverStage(props: StageProps) {
       ...(format !== "TIFF" && delivery.apart && { apart: false }),
     });
   };
-  const check = useQuery({
-    queryKey: [
-      ...keys.check,
-      destination.id,
-      JSON.stringify(destination),
-      job.question,
-      deliveries.data?.length,
-    ],
-    queryFn: () =>
-      ask(api.GET("/api/destinations/{id}/check", { params: { path: { id: destination.id } } })),
-    placeholderData: keepPreviousData,
-  });
+  const check = useCheck(props, deliveries.data?.length ?? 0);
   const all = useMutation({
-    mutationFn: () =>
-      ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } })),
+    mutationFn: async () => {
+      await control.settled();
+      return ask(api.POST("/api/jobs/{id}/deliveries", { params: { path: { id: job.id } } }));
+    },
     onSuccess: () => client.invalidateQueries({ queryKey: keys.deliveries }),
   });
   const rgb = destination.condition.profile.colour_space === "RGB";
-  const findings = check.data?.findings ?? [];
-  const stopped = findings.some((f) => f.level === "stop");
+  const stopped = check.state !== "found" || check.findings.some((f) => f.level === "stop");
   const inks = destination.condition.profile.inks?.channels.map((c) => c.name).join("") ?? "";
   const ownInks = inks !== "" && inks !== "CMYK";
   const kinds = delivery.films
@@ -159,28 +149,17 @@ export function DeliverStage(props: StageProps) {
       {!rgb && <Films {...props} />}
       {rgb && <ColourTables {...props} side="after" />}
       <TicketSettings {...props} />
-      <FileName {...props} next={check.data?.file_name ?? ""} />
+      <FileName {...props} next={check.fileName} />
       <Compare {...props} />
       {destination.condition.process !== "display" && <ProofPrint {...props} />}
       <CorrectedArtwork {...props} />
-      <Section
-        title="Before it goes"
-        fact={findings.length ? `${findings.length} to know` : "no surprises"}
-        open
-      >
-        <Findings findings={findings} none="Nothing here would surprise the receiver." />
-        {check.error && (
-          <Typography role="alert" sx={{ fontWeight: 650 }}>
-            {check.error.message}
-          </Typography>
-        )}
-      </Section>
+      <BeforeItGoes check={check} />
       <Typography
         variant="body2"
         data-testid="next-file"
         sx={{ mb: 0.75, overflowWrap: "anywhere" }}
       >
-        {check.data?.file_name}
+        {check.fileName}
       </Typography>
       <Button
         fullWidth
@@ -191,7 +170,12 @@ export function DeliverStage(props: StageProps) {
         Deliver
       </Button>
       {job.destinations.length > 1 && (
-        <Button fullWidth sx={{ mt: 0.75 }} disabled={all.isPending} onClick={() => all.mutate()}>
+        <Button
+          fullWidth
+          sx={{ mt: 0.75 }}
+          disabled={all.isPending || stopped}
+          onClick={() => all.mutate()}
+        >
           Deliver all {job.destinations.length} conditions
         </Button>
       )}

@@ -42,9 +42,10 @@ export function GamutMapping({ destination, control }: StageProps) {
   });
   const leaf = useQuery({
     queryKey: [...keys.leaf, destination.id, recipe.destination, control.colours, hue],
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/destinations/{id}/leaf", {
+          signal,
           params: {
             path: { id: destination.id },
             query: { hue: Number(hue), changes: control.colours },

@@ -44,12 +44,18 @@ export function InkStrip({ destination, control }: Props) {
   const hue = HUES.find((h) => h.name === ramp)?.hue;
   const axis = useQuery({
     queryKey: [...keys.ramp, destination.id, destination.recipe.destination, ramp, changes],
-    queryFn: () =>
-      hue === undefined
-        ? ask(api.GET("/api/destinations/{id}/neutral", { params: { path, query: { changes } } }))
-        : ask(
-            api.GET("/api/destinations/{id}/ramp", { params: { path, query: { hue, changes } } }),
-          ),
+    queryFn: ({ signal }) =>
+      ask(
+        hue === undefined
+          ? api.GET("/api/destinations/{id}/neutral", {
+              params: { path, query: { changes } },
+              signal,
+            })
+          : api.GET("/api/destinations/{id}/ramp", {
+              params: { path, query: { hue, changes } },
+              signal,
+            }),
+      ),
     placeholderData: keepPreviousData,
     enabled: open,
   });

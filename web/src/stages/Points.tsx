@@ -24,9 +24,10 @@ export function Points({ job, destination, control }: StageProps) {
   });
   const readings = useQuery({
     queryKey: [...keys.points, destination.id, JSON.stringify(points), control.colours],
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/destinations/{id}/points", {
+          signal,
           params: { path: { id: destination.id }, query: { changes: control.colours } },
         }),
       ),

@@ -18,4 +18,5 @@ export { Tabs } from "./Tabs";
 export { UndoBar } from "./UndoBar";
 export { type Check, type Draft, useDraft } from "./useDraft";
 export { useLeaving } from "./useLeaving";
+export { whenEmpty } from "./whenEmpty";
 export * from "./wording";

@@ -114,7 +114,10 @@ class JobDeliveries(View):
 
 
 class CheckData(serializers.Serializer):
+    """measured : whether the findings say all; without it inks and colours are not judged yet."""
+
     file_name = serializers.CharField()
+    measured = serializers.BooleanField()
     findings = FindingData(many=True)
 
 
@@ -126,7 +129,9 @@ class DeliveryCheck(View):
         recipe = recipe_of(request, destination)
         name = services.name_of(destination, recipe)
         found = [vars(f) for f in services.findings(destination, recipe)]
-        return Response(CheckData({"file_name": name, "findings": found}).data)
+        measured = "intent" in services.figures_of(destination, recipe)
+        said = {"file_name": name, "measured": measured, "findings": found}
+        return Response(CheckData(said).data)
 
 
 class DeliveryTicket(View):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -133,6 +134,11 @@ def name_of(destination: Destination, recipe: Recipe) -> str:
     return file_name(recipe.delivery.file_name, values, suffix_of(recipe))
 
 
+def figures_of(destination: Destination, recipe: Recipe) -> dict[str, Any]:
+    """What was measured of a picture under a recipe, {} where that is yet to come."""
+    return destination.facts if recipe == parse_recipe(destination.recipe) else {}
+
+
 def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
     """The check before delivery of a destination under a recipe."""
     artwork = destination.job.artwork
@@ -143,7 +149,7 @@ def findings(destination: Destination, recipe: Recipe) -> list[Finding]:
         origin = "none"
     if not facts["profile"] and recipe.source in HOUSE_DEFAULTS.values():
         origin = "house default"
-    measured = destination.facts if recipe == parse_recipe(destination.recipe) else {}
+    measured = figures_of(destination, recipe)
     condition = facts_of(destination.condition)
     return check_delivery(
         recipe,

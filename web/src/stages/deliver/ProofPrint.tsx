@@ -7,6 +7,7 @@ import { api, ask } from "../../api";
 import { conditionsQuery } from "../../queries/conditions";
 import { keys } from "../../queries/keys";
 import { proofsQuery } from "../../queries/proofs";
+import { whenEmpty } from "../../ui";
 import { Choice, Section } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
@@ -47,7 +48,10 @@ export function ProofPrint({ job, destination, control }: StageProps) {
   });
   const last = made[0];
   return (
-    <Section title="Proof print" fact={made.length ? `${made.length} made` : "none yet"}>
+    <Section
+      title="Proof print"
+      fact={made.length ? `${made.length} made` : whenEmpty(proofs, "none yet")}
+    >
       {proofer ? (
         <>
           <Choice

@@ -8,20 +8,26 @@ import type { RecipeControl } from "../../recipe";
 export function useInkFigures(destination: Destination) {
   return useQuery({
     queryKey: [...keys.inkFigures, destination.id, JSON.stringify(destination.recipe)],
-    queryFn: () =>
-      ask(api.GET("/api/destinations/{id}/inks", { params: { path: { id: destination.id } } })),
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/destinations/{id}/inks", {
+          params: { path: { id: destination.id } },
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }
 
-/** The darkest print and the gamut's volume, live while a control moves. */
+/** The darkest print and the gamut's volume, live while a control moves; what it passed is given up. */
 export function useInkLimits(destination: Destination, control: RecipeControl) {
   const rules = JSON.stringify(control.recipe.ink_rules);
   return useQuery({
     queryKey: [...keys.limits, destination.id, destination.recipe.destination, rules],
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/destinations/{id}/limits", {
+          signal,
           params: { path: { id: destination.id }, query: { changes: `{"ink_rules":${rules}}` } },
         }),
       ),
