@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from plinto_core.errors import BadMeasurement
-from plinto_core.words import say
+from plinto_core.words import Said, say
 
 MAX_BYTES = 64 << 20
 MAX_FIELDS = 2000
@@ -25,6 +26,14 @@ class CgatsTable:
         at = self.fields.index(name)
         return [row[at] for row in self.rows]
 
+    @property
+    def notes(self) -> list[Said]:
+        """What a reader should know: that the table has fewer or more rows than it says."""
+        declared, count = self.keywords.get("NUMBER_OF_SETS", ""), len(self.rows)
+        if not declared.isdigit() or int(declared[:9]) == count:
+            return []
+        return [say("measurement.announced", declared=declared[:9], count=count)]
+
 
 def _tokens(line: str) -> list[str]:
     found = []
@@ -36,8 +45,19 @@ def _tokens(line: str) -> list[str]:
     return found
 
 
+def _cells(line: str) -> list[str]:
+    """What stands between tabs: names of two words need no quotes there."""
+    if line.lstrip().startswith("#"):
+        return []
+    return [c.strip().strip("\"'") for c in line.strip().split("\t")]
+
+
 def decode(data: bytes) -> str:
-    """Text of a file as UTF-8, UTF-16 with a byte order mark, or Latin-1."""
+    """Text of a file as UTF-8, UTF-16 with a byte order mark, or Latin-1; its lines end in a line feed."""
+    return _decoded(data).replace("\r\n", "\n").replace("\r", "\n")
+
+
+def _decoded(data: bytes) -> str:
     if len(data) > MAX_BYTES:
         raise BadMeasurement(say("measurement.file-large"))
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
@@ -53,8 +73,18 @@ def decode(data: bytes) -> str:
 def parse_cgats(text: str) -> list[CgatsTable]:
     """Every table of a CGATS text; comments, blank lines, tabs and wrapped rows are understood.
 
-    Raises BadMeasurement where no complete table is found.
+    Where tabs part every row evenly, they alone part it; else blanks do. Raises BadMeasurement where no
+    complete table is found.
     """
+    if "\t" in text:
+        try:
+            return _tables(text, _cells)
+        except BadMeasurement:
+            pass
+    return _tables(text, _tokens)
+
+
+def _tables(text: str, parted: Callable[[str], list[str]]) -> list[CgatsTable]:
     tables: list[CgatsTable] = []
     table = CgatsTable()
     mode = "head"
@@ -64,6 +94,10 @@ def parse_cgats(text: str) -> list[CgatsTable]:
         if not tokens:
             continue
         word = tokens[0].upper()
+        if mode != "head" and not word.startswith(("END_DATA", "BEGIN_DATA")):
+            tokens = parted(line)
+            if mode == "data" and parted is _cells and len(tokens) != len(table.fields):
+                raise BadMeasurement(say("measurement.file-no-table"))
         if word == "BEGIN_DATA_FORMAT":
             mode, table.fields = "format", []
             tokens = tokens[1:]

@@ -183,9 +183,7 @@ def _build(table: CgatsTable, names: tuple[str, ...], fields: list[str]) -> Char
         device = device * 100.0
         notes.append(say("measurement.shares", channels=said))
     xyz = _colours(table, notes)
-    declared = table.keywords.get("NUMBER_OF_SETS", "")
-    if declared.isdigit() and int(declared) != device.shape[0]:
-        notes.append(say("measurement.announced", declared=declared, count=device.shape[0]))
+    notes += table.notes
     device, xyz = _average(np.clip(device, 0.0, 1.0), xyz, notes)
     _check(1.0 - device if names == RGB else device, xyz, names, notes)
     title = table.keywords.get("DESCRIPTOR") or table.keywords.get("FILE_DESCRIPTOR", "")

@@ -86,13 +86,20 @@ def _of_cgats(text: str) -> list[Swatches]:
             lists.append(("Lab ", colour))
         if lists:
             title = table.keywords.get("DESCRIPTOR", "")
-            return [swatches(s, v, names, title=title) for s, v in lists]
+            notes = tuple(table.notes)
+            return [swatches(s, v, names, title=title, notes=notes) for s, v in lists]
     raise BadMeasurement(say("swatches.file-no-table"))
 
 
 def _names(table: CgatsTable) -> list[str] | None:
-    field = next((n for n in _NAMES if n in table.fields), None)
-    return table.column(field) if field else None
+    at = _name_column(table.fields)
+    return None if at is None else [row[at] for row in table.rows]
+
+
+def _name_column(head: list[str]) -> int | None:
+    """Where names stand; Sample Name and sample-name are SAMPLE_NAME."""
+    plain = [re.sub(r"[\s_-]+", "_", h.strip().upper()) for h in head]
+    return next((plain.index(n) for n in _NAMES if n in plain), None)
 
 
 def _fields(space: str, known: list[str]) -> list[str] | None:
@@ -166,7 +173,7 @@ def swatches_of_text(text: str, space: str | None = None) -> Swatches:
     found, at = _header(plain, space)
     if len(rows) < 2:
         raise BadInput(say("swatches.list-head-only"))
-    name = next((head.index(n) for n in _NAMES if n in head), None)
+    name = _name_column(head)
     values = np.array([[_value(row, i, n) for i in at] for n, row in enumerate(rows[1:], 2)])
     names = (
         None if name is None else [_unmarked(r[name]) if name < len(r) else "" for r in rows[1:]]

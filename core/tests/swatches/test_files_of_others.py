@@ -163,6 +163,34 @@ def test_cgats_is_read_with_quotes_comments_and_wrapped_rows() -> None:
     assert (again.keywords["A"], again.rows) == ("b c", [["1", "2"], ["3", "4"]])
 
 
+TABBED = (
+    "NUMBER_OF_SETS {sets}\nBEGIN_DATA_FORMAT\nSample Name\tLAB_L\tLAB_A\tLAB_B\nEND_DATA_FORMAT\n"
+    'BEGIN_DATA\nDark Red\t30\t50\t20\n"Night Sky"\t20\t5\t-40\nEND_DATA\n'
+)
+
+
+@pytest.mark.parametrize("ends", ["\n", "\r\n", "\r"])
+def test_lists_of_old_machines_and_names_of_two_words(ends) -> None:
+    (found,) = read_swatches(TABBED.format(sets=2).replace("\n", ends).encode())
+    assert found.names == ("Dark Red", "Night Sky")
+    assert found.values.tolist() == [[30, 50, 20], [20, 5, -40]]
+    assert found.notes == ()
+    (rows,) = read_swatches(ends.join(["Sample Name;L;a;b", "Dark Red;30;50;20", ""]).encode())
+    assert (rows.names, rows.values.tolist()) == (("Dark Red",), [[30, 50, 20]])
+
+
+def test_a_table_that_is_shorter_than_it_says_is_told() -> None:
+    (found,) = read_swatches(TABBED.format(sets=12).encode())
+    assert [(n.code, n.values) for n in found.notes] == [
+        ("measurement.announced", {"declared": "12", "count": 2})
+    ]
+
+
+def test_tabs_that_only_align_part_nothing() -> None:
+    text = TABBED.format(sets=2).replace("Sample Name\t", "NAME\t").replace("\t30\t50", "\t30 50")
+    assert parse_cgats(text.replace("Dark Red", "Red"))[0].rows[0] == ["Red", "30", "50", "20"]
+
+
 @pytest.mark.parametrize(
     ("text", "code"),
     [
