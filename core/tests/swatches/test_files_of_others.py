@@ -187,8 +187,11 @@ def test_a_table_that_is_shorter_than_it_says_is_told() -> None:
 
 
 def test_tabs_that_only_align_part_nothing() -> None:
-    text = TABBED.format(sets=2).replace("Sample Name\t", "NAME\t").replace("\t30\t50", "\t30 50")
-    assert parse_cgats(text.replace("Dark Red", "Red"))[0].rows[0] == ["Red", "30", "50", "20"]
+    # Four rows of three cells each, which is as many as three rows of four.
+    rows = [["Red", "30", "50", "20"], ["Blue", "20", "5", "-40"], ["Grey", "50", "0", "0"]] * 2
+    text = "BEGIN_DATA_FORMAT\nNAME\tLAB_L\tLAB_A\tLAB_B\nEND_DATA_FORMAT\nBEGIN_DATA\n"
+    text += "".join(f"{a}\t{b} {c}\t{d}\n" for a, b, c, d in rows[:4]) + "END_DATA\n"
+    assert parse_cgats(text)[0].rows == rows[:4]
 
 
 @pytest.mark.parametrize(
