@@ -486,3 +486,40 @@ def test_a_result_never_takes_its_sources_place(paper, tmp_path, resolve) -> Non
     with pytest.raises(BadDocument):
         run_policy(template("strict-press", "press"), source, tmp_path / "." / "in.pdf", resolve)
     assert source.read_bytes() == before
+
+
+# Hidden text
+
+
+def test_words_under_a_scanned_page_stay_hidden_and_stay(paper, tmp_path, resolve) -> None:
+    paper.put(
+        "/Font", "/F", Dictionary(Type=Name.Font, Subtype=Name.Type1, BaseFont=Name.Helvetica)
+    )
+    content = (
+        "0.9 0.1 0.1 rg BT /F 24 Tf 3 Tr 10 60 Td (comet) Tj ET q 3 Tr BT 10 20 Td /F 24 Tf (tail) Tj ET Q "
+        "BT 0 Tr /F 24 Tf 110 60 Td (seen) Tj ET"
+    )
+    source = paper.save(tmp_path / "in.pdf", content)
+    policy = OutputPolicy.model_validate({"destination": "press", "rules": [{"action": "convert"}]})
+    run_policy(policy, source, tmp_path / "out.pdf", resolve)
+
+    def words(path: Path) -> list[tuple[int, str]]:
+        with pikepdf.open(path) as pdf:
+            mode, kept, found = 0, [], []
+            for operator, operands in operations(pdf.pages[0]):
+                if operator == "q":
+                    kept.append(mode)
+                elif operator == "Q":
+                    mode = kept.pop()
+                elif operator == "Tr":
+                    mode = int(operands[0])
+                elif operator == "Tj":
+                    found.append((mode, str(operands[0])))
+            return found
+
+    assert words(tmp_path / "out.pdf") == words(source)
+    assert [mode for mode, _ in words(source)] == [3, 3, 0]
+    page = seen(tmp_path / "out.pdf")
+    across = page.shape[1]
+    # Only the word at the right is printed.
+    assert np.ptp(page[:, : across // 2]) == 0 and np.ptp(page[:, across // 2 :]) > 60
