@@ -50,6 +50,7 @@ lint: .venv/.ready web/node_modules/.ready
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
+	$(BIN)/python scripts/notices.py --check
 	cd web && npm run --silent api && npm run --silent lint && npx tsc --noEmit
 
 unit: .venv/.ready

@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Button, Link, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask } from "../api";
@@ -133,6 +133,11 @@ export function AccountPage() {
           interface can do is described at /api/schema.
         </Sentence>
         <Password />
+        <Typography variant="body2" sx={{ mt: 3 }}>
+          <Link href="/notices.txt" color="inherit">
+            Fonts and libraries that Plinto is made with, and their licences
+          </Link>
+        </Typography>
       </Box>
     </Shell>
   );
