@@ -16,6 +16,7 @@ const at = (revision: number, recipe: Part = {}): Destination =>
   ({
     id: 7,
     revision,
+    facts: {},
     recipe: {
       intent: "perceptual",
       bpc: true,
@@ -133,6 +134,16 @@ describe("a recipe in one window", () => {
   it("takes new figures of the same recipe", () => {
     const measured = { ...at(1), facts: { tac_max: 290 } } as unknown as Destination;
     expect(after({ type: "seen", destination: measured }).base).toBe(measured);
+  });
+
+  it("keeps figures that an earlier answer does not know yet", () => {
+    const measured = { ...at(1), facts: { intent: {} } } as unknown as Destination;
+    const state = after(
+      { type: "seen", destination: measured },
+      { type: "seen", destination: at(1) },
+    );
+    expect(state.base).toBe(measured);
+    expect(after({ type: "seen", destination: at(2) }).base.revision).toBe(2);
   });
 
   it("sends a change on the revision it was made on where somebody changed the same meanwhile", () => {

@@ -83,8 +83,11 @@ export function recipeReducer(state: RecipeState, event: RecipeEvent): RecipeSta
     case "seen": {
       // While changes are on their way the base is what they were made on; their answers bring the rest.
       const older = event.destination.revision < state.base.revision;
-      const waits = state.pending.length > 0 && event.destination.revision !== state.base.revision;
-      return older || waits || event.destination === state.base
+      const same = event.destination.revision === state.base.revision;
+      const waits = state.pending.length > 0 && !same;
+      // What was asked for before the picture was measured may be answered after it.
+      const poorer = same && Boolean(state.base.facts.intent) && !event.destination.facts.intent;
+      return older || waits || poorer || event.destination === state.base
         ? state
         : { ...state, base: event.destination };
     }

@@ -139,6 +139,7 @@ export function useRecipe(job: Job, destination: Destination) {
       if (state.base.can_redo) step("redo");
     },
     measureOnce,
+    measuring: measure.isPending,
     measuringFailed: measure.error,
     error,
     /** Says that something which was to change the recipe could not be had. */

@@ -1,5 +1,6 @@
 import { Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 
 import { api, ask } from "../../api";
 import { keys } from "../../queries/keys";
@@ -27,7 +28,13 @@ export function useCheck({ job, destination, control }: StageProps, deliveries: 
     enabled: control.saved,
   });
   const data = control.saved ? check.data : undefined;
-  const failed = check.error ?? (data && !data.measured ? control.measuringFailed : null);
+  const { measureOnce, measuring, measuringFailed } = control;
+  const unmeasured = data !== undefined && !data.measured && !measuring && !measuringFailed;
+  // Another window may have changed what was measured.
+  useEffect(() => {
+    if (unmeasured) measureOnce();
+  }, [unmeasured, measureOnce]);
+  const failed = check.error ?? (data && !data.measured ? measuringFailed : null);
   return {
     findings: data?.findings ?? [],
     fileName: data?.file_name ?? "",
@@ -39,7 +46,7 @@ export function useCheck({ job, destination, control }: StageProps, deliveries: 
     problem: failed?.message ?? "",
     again: () => {
       void check.refetch();
-      if (control.measuringFailed) control.measureOnce();
+      if (measuringFailed) measureOnce();
     },
   };
 }

@@ -39,7 +39,8 @@ const answered = (measured: boolean) => async () => ({
   data: { file_name: "a.tif", measured, findings: [] },
   response: new Response(),
 });
-const SETTLED = { saved: true, measuringFailed: null };
+const measureOnce = vi.fn();
+const SETTLED = { saved: true, measuring: false, measuringFailed: null, measureOnce };
 const output = () => document.querySelector("output")?.textContent;
 
 it("says that nothing surprises only when all is known", async () => {
@@ -56,6 +57,7 @@ it("is being checked while figures are missing or a change is on its way", async
   const { rerender } = render(shown(SETTLED));
   await waitFor(() => expect(get).toHaveBeenCalled());
   expect(output()).toBe("checking");
+  await waitFor(() => expect(measureOnce).toHaveBeenCalledOnce());
   get.mockImplementation(answered(true) as never);
   rerender(shown(SETTLED, 4));
   await waitFor(() => expect(output()).toBe("found"));
