@@ -81,4 +81,5 @@ it("follows an undo after a change", async () => {
     result.control.undo();
   });
   await waitFor(() => expect(result.control.recipe.intent).toBe("perceptual"));
+  await waitFor(() => expect(result.control.saved).toBe(true));
 });

@@ -96,7 +96,6 @@ export function useRecipe(job: Job, destination: Destination) {
   };
   const step = (way: "undo" | "redo") => {
     const id = ++next.current;
-    latest.current = recipeReducer(latest.current, { type: "stepped", id });
     apply({ type: "stepped", id });
     send(
       id,
