@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from plinto_core.errors import BadMeasurement
@@ -30,7 +29,7 @@ class CgatsTable:
     def notes(self) -> list[Said]:
         """What a reader should know: that the table has fewer or more rows than it says."""
         declared, count = self.keywords.get("NUMBER_OF_SETS", ""), len(self.rows)
-        if not declared.isdigit() or int(declared[:9]) == count:
+        if not declared.isdecimal() or int(declared[:9]) == count:
             return []
         return [say("measurement.announced", declared=declared[:9], count=count)]
 
@@ -78,13 +77,13 @@ def parse_cgats(text: str) -> list[CgatsTable]:
     """
     if "\t" in text:
         try:
-            return _tables(text, _cells)
+            return _tables(text, by_tabs=True)
         except BadMeasurement:
             pass
-    return _tables(text, _tokens)
+    return _tables(text, by_tabs=False)
 
 
-def _tables(text: str, parted: Callable[[str], list[str]]) -> list[CgatsTable]:
+def _tables(text: str, *, by_tabs: bool) -> list[CgatsTable]:
     tables: list[CgatsTable] = []
     table = CgatsTable()
     mode = "head"
@@ -94,9 +93,9 @@ def _tables(text: str, parted: Callable[[str], list[str]]) -> list[CgatsTable]:
         if not tokens:
             continue
         word = tokens[0].upper()
-        if mode != "head" and not word.startswith(("END_DATA", "BEGIN_DATA")):
-            tokens = parted(line)
-            if mode == "data" and parted is _cells and len(tokens) != len(table.fields):
+        if by_tabs and mode != "head" and not word.startswith(("END_DATA", "BEGIN_DATA")):
+            tokens = _cells(line)
+            if mode == "data" and len(tokens) != len(table.fields):
                 raise BadMeasurement(say("measurement.file-no-table"))
         if word == "BEGIN_DATA_FORMAT":
             mode, table.fields = "format", []

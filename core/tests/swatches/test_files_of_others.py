@@ -184,6 +184,8 @@ def test_a_table_that_is_shorter_than_it_says_is_told() -> None:
     assert [(n.code, n.values) for n in found.notes] == [
         ("measurement.announced", {"declared": "12", "count": 2})
     ]
+    # A count that is no number says nothing.
+    assert read_swatches(TABBED.format(sets="²").encode())[0].notes == ()
 
 
 def test_tabs_that_only_align_part_nothing() -> None:
