@@ -24,6 +24,7 @@ def settle(page: Page, *, readout: bool = True) -> None:
 
 
 def shoot(page: Page, name: str) -> None:
+    page.wait_for_function("[...document.images].every((i) => i.complete && i.naturalWidth > 0)")
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
