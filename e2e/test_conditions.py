@@ -128,6 +128,8 @@ def test_measurements_dropped_on_the_page_become_a_condition(screen: Page, tmp_p
     lab = predicted_lab(CONDITIONS[2].model, chart)
     fields = ["CMYK_C", "CMYK_M", "CMYK_Y", "CMYK_K", "LAB_L", "LAB_A", "LAB_B"]
     rows = [[f"{v:.3f}" for v in (*d * 100, *m)] for d, m in zip(chart, lab, strict=True)]
+    for row in range(600, 606):
+        rows[row][4:] = rows[row - 300][4:]
     (tmp_path / "tower four.txt").write_text(format_cgats({"DESCRIPTOR": "Tower"}, fields, rows))
     place(screen, "Conditions")
     screen.get_by_role("button", name="New condition…").click()
@@ -141,6 +143,16 @@ def test_measurements_dropped_on_the_page_become_a_condition(screen: Page, tmp_p
     expect(form).to_be_visible(timeout=120_000)
     expect(screen.get_by_role("region", name="New condition")).to_contain_text(
         "Fit to the measurements"
+    )
+    wrong = screen.get_by_role("table", name="Contradicted readings")
+    expect(wrong.get_by_role("row")).to_have_count(7)
+    expect(wrong.get_by_role("row").nth(1)).to_contain_text("601")
+    screen.get_by_role("button", name="Build again with them").click()
+    expect(build.get_by_label("Total area coverage")).to_have_value("230")
+    expect(build.get_by_label("Readings that all others contradict")).to_have_value("all")
+    build.get_by_role("button", name="Build the profile").click()
+    expect(screen.get_by_role("group", name="Contradicted readings")).to_contain_text(
+        "used all the same", timeout=120_000
     )
     assert 226 <= float(form.get_by_label("Total area coverage").input_value()) <= 230
     form.get_by_role("button", name="Keep the condition").click()

@@ -11,6 +11,7 @@ import click
 
 from plinto_cli.files import progress_bar, read_json, write_bytes, write_json
 from plinto_core.characterise.build import build_profile
+from plinto_core.characterise.report import BuildReport
 from plinto_core.characterise.settings import BuildSettings, parse_settings
 from plinto_core.errors import BadInput, CoreError
 from plinto_core.examination.aims import Aim, AimDifference, read_aim
@@ -24,6 +25,9 @@ from plinto_core.inks.editing import with_inks
 from plinto_core.inks.ink_set import InkChannel, InkRole, InkSet, Role
 from plinto_core.inks.rules import InkRules, parse_ink_rules
 from plinto_core.measurement import read_characterisation
+
+_TOLD = 40
+"""Lines of contradicted readings that are printed."""
 
 
 @click.group("profile")
@@ -236,13 +240,24 @@ def _renamed_role(ink: InkChannel, others: dict[str, str]) -> InkRole:
     help="description, version, size, copyright, built, perceptual",
 )
 @click.option("--report", metavar="FILE.json")
+@click.option("--use-all", is_flag=True, help="Use readings that the others contradict as well.")
 def build_command(
-    measurements: str, output: str, ink_rules: str | None, settings: str | None, report: str | None
+    measurements: str,
+    output: str,
+    ink_rules: str | None,
+    settings: str | None,
+    report: str | None,
+    use_all: bool,
 ) -> None:
-    """Build an output profile from characterisation data in CGATS text."""
+    """Build an output profile from characterisation data in CGATS text.
+
+    Readings that all others contradict, such as a misread strip, are named and left out.
+    """
     data = read_characterisation(measurements)
     rules = parse_ink_rules(read_json(ink_rules, "ink rules")) if ink_rules else InkRules(tac=320)
     chosen = parse_settings(read_json(settings, "settings")) if settings else BuildSettings()
+    if use_all:
+        chosen = chosen.model_copy(update={"use_all": True})
     with progress_bar("Building") as progress:
         result = build_profile(data, rules, chosen, progress=progress)
     write_bytes(Path(output), result.data)
@@ -268,3 +283,24 @@ def build_command(
     click.echo(f"highest TAC in its tables: {reached:.1f} of {rules.tac:.0f} %")
     for note in data.notes:
         click.echo(f"note: {note}")
+    _tell_misread(result.report)
+
+
+def _tell_misread(report: BuildReport) -> None:
+    if report.misread is None:
+        click.echo("note: too few patches to tell whether any were misread")
+    found = report.misread or ()
+    if not found:
+        return
+    done = "used all the same" if report.settings.use_all else "left out; --use-all uses them"
+    click.echo(f"warning: {len(found)} readings are contradicted by the others ({done}):", err=True)
+    for one in found[:_TOLD]:
+        inks = " ".join(f"{v:g}" for v in one.device)
+        read, expected = (" ".join(f"{v:.1f}" for v in lab) for lab in (one.read, one.expected))
+        click.echo(
+            f"  row {one.row}, patch {one.name} ({inks}): read {read}, expected {expected}, "
+            f"dE00 {one.de00:.1f}",
+            err=True,
+        )
+    if len(found) > _TOLD:
+        click.echo(f"  and {len(found) - _TOLD} more; --report has them all", err=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import socket
 import subprocess
 import sys
@@ -111,7 +112,33 @@ def test_build_from_text_and_show_its_fit(tmp_path) -> None:
     report = json.loads((tmp_path / "r.json").read_text())
     assert report["description"] == "My press"
     assert report["round_trip"]["mean"] <= 0.5
+    assert (report["misread"], done.stderr) == ([], "")
     assert plinto("profile", "check", out).returncode == 0
+
+
+def test_build_names_what_was_misread_and_leaves_it_out_unless_told(tmp_path) -> None:
+    chart = cmyk_chart()
+    lab = predicted_lab(CONDITIONS[0].model, chart)
+    lab[500:506] = lab[300:306]
+    fields = ["SAMPLE_NAME", *(f"CMYK_{i}" for i in "CMYK"), "LAB_L", "LAB_A", "LAB_B"]
+    rows = [
+        [f"S{i}", *(f"{v:.3f}" for v in (*d * 100, *m))]
+        for i, (d, m) in enumerate(zip(chart, lab, strict=True), 1)
+    ]
+    (tmp_path / "m.txt").write_text(format_cgats({}, fields, rows))
+    (tmp_path / "s.json").write_text('{"size": "small"}')
+    call = ("build", tmp_path / "m.txt", tmp_path / "o.icc", "--settings", tmp_path / "s.json")
+    done = plinto(*call)
+    assert done.returncode == 0
+    assert "6 readings are contradicted by the others (left out" in done.stderr
+    read = " ".join(f"{v:.1f}" for v in lab[500])
+    assert re.search(
+        rf"row 501, patch S501 \(.*\): read {re.escape(read)}, expected .*dE00", done.stderr
+    )
+    assert "940 patches" in done.stdout
+    done = plinto(*call, "--use-all")
+    assert "6 readings are contradicted by the others (used all the same" in done.stderr
+    assert "946 patches" in done.stdout
 
 
 @pytest.mark.parametrize(

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
+Mask = NDArray[np.bool_]
 Pixels = NDArray[Any]
 """Picture samples, (rows, columns, channels), uint8 or uint16."""
 Progress = Callable[[float], None]

@@ -96,8 +96,30 @@ def test_a_build_is_told_its_black_its_tables_and_its_version(client, db) -> Non
     assert report["size"] < 600_000
 
 
+@pytest.mark.parametrize("use_all", ["false", "true"])
+def test_contradicted_readings_are_reported_and_used_only_when_asked(client, db, use_all) -> None:
+    lines = measurements().decode().splitlines()
+    first = lines.index("BEGIN_DATA") + 1
+    for row in range(600, 606):
+        inks, other = lines[first + row].split("\t")[:4], lines[first + row - 300].split("\t")[4:]
+        lines[first + row] = "\t".join(inks + other)
+    made = start(client, "\n".join(lines).encode(), size="small", use_all=use_all)
+    work_off()
+    report = client.get(f"/api/builds/{made.json()['id']}").json()["report"]
+    assert {m["row"] for m in report["misread"]} == set(range(601, 607))
+    assert report["settings"]["use_all"] is (use_all == "true")
+    assert report["forward_fit"]["patches"] == (946 if use_all == "true" else 940)
+
+
 @pytest.mark.parametrize(
-    "asked", [{"size": "huge"}, {"version": 3}, {"black_method": "more"}, {"black_reach": 0}]
+    "asked",
+    [
+        {"size": "huge"},
+        {"version": 3},
+        {"use_all": "some"},
+        {"black_method": "more"},
+        {"black_reach": 0},
+    ],
 )
 def test_settings_that_are_none_are_refused(client, db, asked) -> None:
     assert start(client, measurements(20), **asked).status_code == 400

@@ -17,6 +17,7 @@ import numpy as np
 from plinto_core.arrays import Floats, Progress
 from plinto_core.characterise.fitting import ROOM, fit_inks, fit_mapped_inks
 from plinto_core.characterise.forward_model import ForwardModel, fit_forward_model
+from plinto_core.characterise.misread import misread, without
 from plinto_core.characterise.neugebauer import Neugebauer, fit_neugebauer
 from plinto_core.characterise.report import BuildReport
 from plinto_core.characterise.settings import BuildSettings
@@ -80,6 +81,10 @@ def build_profile(
     size_forward, size_backward = SIZES[settings.size]
     rules = _within_reason(rules, data)
     progress(0.02)
+    wrong = misread(data)
+    if not settings.use_all:
+        data = without(data, wrong)
+    progress(0.08)
     model: ForwardModel | Neugebauer
     model = fit_forward_model(data) if data.inks < 5 else fit_neugebauer(data)
     progress(0.2)
@@ -108,6 +113,7 @@ def build_profile(
         description=settings.description or data.description or "Plinto output profile",
         forward_fit=model.validation,
         notes=tuple(data.notes),
+        misread=wrong,
         ink_rules=rules,
         settings=settings,
         **vars(verify_profile(bytes_, rules)),

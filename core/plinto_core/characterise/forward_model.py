@@ -24,7 +24,7 @@ from plinto_core.measurement.characterisation import Characterisation
 from plinto_core.words import say
 
 FOLDS = 5
-_ROOT = 6
+ROOT = 6
 """Of reflectance. The cube root, which is Lab's, misses more where darks were not measured; from the
 seventh on darks miss less on one of the sets it was chosen by and more on the other."""
 SMOOTHING = (1e-4, 1e-2, 1.0)
@@ -48,7 +48,7 @@ class ForwardModel:
         device = np.asarray(device, dtype=np.float64)
         roots = self.spline(self.axes(device))
         near_paper = np.prod(np.clip(1 - 4 * device, 0, 1) ** 2, axis=1)
-        lab = _lab(roots - near_paper[:, None] * self.paper_error)
+        lab = lab_of_roots(roots - near_paper[:, None] * self.paper_error)
         lab[:, 0] = np.clip(lab[:, 0], self.floor, 100.0)
         return np.asarray(lab)
 
@@ -58,16 +58,16 @@ def relative_lab(data: Characterisation) -> Floats:
     return XYZ_to_Lab(data.xyz / data.paper * D50)
 
 
-def _lab(roots: Floats) -> Floats:
+def lab_of_roots(roots: Floats) -> Floats:
     """(n, 3) Lab of roots of XYZ relative to paper."""
-    return XYZ_to_Lab(np.maximum(roots, 0.0) ** _ROOT * D50)
+    return XYZ_to_Lab(np.maximum(roots, 0.0) ** ROOT * D50)
 
 
 def fit_forward_model(data: Characterisation) -> ForwardModel:
     """Fit and cross-validate; raises BadMeasurement where the patches do not determine a fit."""
     lab = relative_lab(data)
     axes = InkAxes.of_patches(data.amounts, lab)
-    roots = np.maximum(data.xyz / data.paper, 0.0) ** (1 / _ROOT)
+    roots = np.maximum(data.xyz / data.paper, 0.0) ** (1 / ROOT)
     points = SplinePoints(axes(data.amounts), roots, quintic=len(lab) >= QUINTIC_FROM)
     try:
         scored = [(_cross_validate(points, s), s) for s in SMOOTHING]
@@ -90,4 +90,4 @@ def _cross_validate(points: SplinePoints, smoothing: float) -> Floats:
     part = np.empty(places, int)
     part[np.random.default_rng(5).permutation(places)] = np.arange(places) % FOLDS
     missed = points.left_out(smoothing, part)
-    return delta_e_2000(_lab(points.values - missed), _lab(points.values))
+    return delta_e_2000(lab_of_roots(points.values - missed), lab_of_roots(points.values))

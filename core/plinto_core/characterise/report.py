@@ -39,11 +39,26 @@ class Verification(Part):
     problems: tuple[ProfileProblem, ...]
 
 
+class Misread(Part):
+    """A reading that the others contradict. row : its number in the file's order, from 1; name : what the file
+    calls it; device : percent; read, expected : Lab under D50, the perfect diffuser being white; de00 :
+    between them."""
+
+    row: int
+    name: str
+    device: tuple[float, ...]
+    read: tuple[float, float, float]
+    expected: tuple[float, float, float]
+    de00: float
+
+
 class BuildReport(Verification, Report):
-    """notes : of the measurements that were read."""
+    """notes : of the measurements that were read; misread : readings that the others contradict, None where
+    they were not looked for; they are left out unless the settings use all."""
 
     description: str
     forward_fit: ForwardFit
     notes: tuple[Said, ...]
+    misread: tuple[Misread, ...] | None = None
     ink_rules: InkRules
     settings: BuildSettings

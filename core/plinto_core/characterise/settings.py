@@ -12,7 +12,8 @@ from plinto_core.gamut.look import Perceptual
 
 
 class BuildSettings(BaseModel):
-    """What a build can be told; every key is optional. built : the day the profile carries, today if None."""
+    """What a build can be told; every key is optional. built : the day the profile carries, today if None;
+    use_all : readings that the others contradict are used as well."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
@@ -20,6 +21,7 @@ class BuildSettings(BaseModel):
     version: Literal[2, 4] = 2
     size: Literal["small", "medium", "large"] = "medium"
     perceptual: Perceptual = Perceptual()
+    use_all: bool = False
     built: date | None = None
     copyright: str = Field("No copyright stated.", max_length=500)
 

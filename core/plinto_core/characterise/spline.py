@@ -90,18 +90,10 @@ class SplinePoints:
         (tested): with G the upper left of the inverse of the fit of all, what part I misses is
         inverse(G[I, I]) @ (G @ values)[I] (Rippa 1999 for single points).
         """
-        across, core = self._definite
-        n, more = across.shape
+        lower, own = self._inverse(smoothing)
+        n, more = own.shape
         if n - np.bincount(part).max() < more:
             raise np.linalg.LinAlgError("fewer points than terms of the polynomial")
-        system = core.copy(order="F")
-        system[np.diag_indices(n)] += smoothing
-        lower, failed = dpotrf(system, lower=True, overwrite_a=True)
-        if not failed:
-            lower, failed = dpotri(lower, lower=True, overwrite_c=True)
-        if failed:
-            raise np.linalg.LinAlgError("the points determine no spline")
-        own = across / np.sqrt(smoothing + _POLYNOMIAL)
         weights = dsymm(1.0, lower, self.values, lower=True) - own @ (own.T @ self.values)
         missed = np.empty((n, 3))
         for one in np.unique(part):
@@ -111,6 +103,26 @@ class SplinePoints:
             if failed:
                 raise np.linalg.LinAlgError("the points determine no spline")
         return missed
+
+    def precision(self, smoothing: float) -> Floats:
+        """(n, n) G, the upper left of the inverse of the fit of all (left_out), whole."""
+        lower, own = self._inverse(smoothing)
+        n, more = own.shape
+        if n <= more:
+            raise np.linalg.LinAlgError("fewer points than terms of the polynomial")
+        return np.asarray(np.tril(lower) + np.tril(lower, -1).T - own @ own.T)
+
+    def _inverse(self, smoothing: float) -> tuple[Floats, Floats]:
+        """(n, n) inverse of the definite matrix, lower half, and (n, terms) what polynomials have in it."""
+        across, core = self._definite
+        system = core.copy(order="F")
+        system[np.diag_indices(len(core))] += smoothing
+        lower, failed = dpotrf(system, lower=True, overwrite_a=True)
+        if not failed:
+            lower, failed = dpotri(lower, lower=True, overwrite_c=True)
+        if failed:
+            raise np.linalg.LinAlgError("the points determine no spline")
+        return lower, across / np.sqrt(smoothing + _POLYNOMIAL)
 
     @cached_property
     def _polynomial(self) -> tuple[Floats, Floats, Floats]:

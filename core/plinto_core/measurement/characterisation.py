@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from pathlib import Path
 
 import numpy as np
@@ -33,19 +35,56 @@ _DEVICE: list[tuple[str, ...]] = [
 ]
 _RGB: list[tuple[str, ...]] = [("RGB_R", "R"), ("RGB_G", "G"), ("RGB_B", "B")]
 _LAB: list[tuple[str, ...]] = [("LAB_L", "L", "L*"), ("LAB_A", "A", "A*"), ("LAB_B", "B", "B*")]
+_CALLED: list[tuple[str, ...]] = [
+    ("SAMPLE_LOC", "SAMPLE_LOCATION", "LOCATION", "PATCH_LOC"),
+    ("SAMPLE_NAME", "SAMPLE_ID"),
+]
 _XYZ: list[tuple[str, ...]] = [("XYZ_X", "X"), ("XYZ_Y",), ("XYZ_Z", "Z")]
+
+
+@dataclass(frozen=True)
+class Readings:
+    """Every reading in its order. device : (m, channels) values 0..1; xyz : (m, 3); names : what the
+    file calls the patches, their places on the sheet, or their numbers."""
+
+    device: Floats
+    xyz: Floats
+    names: tuple[str, ...]
+
+    @classmethod
+    def numbered(cls, device: Floats, xyz: Floats) -> Readings:
+        """Readings that have no names."""
+        return cls(device, xyz, tuple(str(i + 1) for i in range(len(device))))
 
 
 @dataclass(frozen=True)
 class Characterisation:
     """Averaged patches. device : (n, channels) values 0..1; xyz : (n, 3) under D50, Y = 1; names : of the
-    channels, C, M, Y, K for the process inks, R, G, B for a device that takes RGB."""
+    channels, C, M, Y, K for the process inks, R, G, B for a device that takes RGB; read : what was
+    averaged."""
 
     device: Floats
     xyz: Floats
     description: str = ""
     notes: list[Said] = field(default_factory=list)
     names: tuple[str, ...] = INKS
+    read: Readings | None = None
+
+    @cached_property
+    def readings(self) -> Readings:
+        """Every reading; the patches themselves where nothing was averaged."""
+        return self.read or Readings.numbered(self.device, self.xyz)
+
+    def without(self, rows: Sequence[int]) -> Characterisation:
+        """The same without some readings, counted from 0; raises BadMeasurement where too little is left."""
+        kept = np.ones(len(self.readings.device), bool)
+        kept[list(rows)] = False
+        every = self.readings
+        names = tuple(n for n, k in zip(every.names, kept, strict=True) if k)
+        left = Readings(every.device[kept], every.xyz[kept], names)
+        device, xyz = _average(left.device, left.xyz, [])
+        _check(1.0 - device if self.takes_rgb else device, xyz, self.names, [])
+        return Characterisation(device, xyz, self.description, self.notes, self.names, left)
 
     @property
     def inks(self) -> int:
@@ -184,10 +223,20 @@ def _build(table: CgatsTable, names: tuple[str, ...], fields: list[str]) -> Char
         notes.append(say("measurement.shares", channels=said))
     xyz = _colours(table, notes)
     notes += table.notes
-    device, xyz = _average(np.clip(device, 0.0, 1.0), xyz, notes)
+    read = Readings(np.clip(device, 0.0, 1.0), xyz, _names_of(table))
+    device, xyz = _average(read.device, xyz, notes)
     _check(1.0 - device if names == RGB else device, xyz, names, notes)
     title = table.keywords.get("DESCRIPTOR") or table.keywords.get("FILE_DESCRIPTOR", "")
-    return Characterisation(device, xyz, title, notes, names)
+    return Characterisation(device, xyz, title, notes, names, read)
+
+
+def _names_of(table: CgatsTable) -> tuple[str, ...]:
+    """What readings are called: place on the sheet and name, where the file has them, or their numbers."""
+    fields = [_find(table, [names]) for names in _CALLED]
+    columns = [table.column(found[0]) for found in fields if found]
+    numbers = [str(i + 1) for i in range(len(table.rows))]
+    rows = zip(*columns, strict=True) if columns else zip(numbers, strict=True)
+    return tuple(" ".join(dict.fromkeys(n.strip()[:MOST_NAME] for n in row)) for row in rows)
 
 
 def _colours(table: CgatsTable, notes: list[Said]) -> Floats:

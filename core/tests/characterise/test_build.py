@@ -249,7 +249,7 @@ def test_straight_axes_and_roots_serve_where_darks_are_missing(monkeypatch) -> N
     dark = REGIONS["total above 260 %"](data.device)
     error = missed(data, dark).mean()
     assert error <= 0.05
-    monkeypatch.setattr(forward_model, "_ROOT", 3)
+    monkeypatch.setattr(forward_model, "ROOT", 3)
     assert missed(data, dark).mean() > 1.2 * error
     monkeypatch.undo()
     monkeypatch.setattr(InkAxes, "of_patches", classmethod(lambda cls, *_: cls((None,) * 4)))

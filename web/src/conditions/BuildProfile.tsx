@@ -18,16 +18,19 @@ import {
 
 interface Props {
   file: File;
-  onBuilt: (profile: Profile, report: BuildReport) => void;
+  /** What was asked before, where it is to be built once more. */
+  begin?: Asked | null;
+  onBuilt: (profile: Profile, report: BuildReport, asked: Asked) => void;
   onClose: () => void;
 }
 
-interface Asked extends Required<Perceptual> {
+export interface Asked extends Required<Perceptual> {
   name: string;
   tac: number;
   black: BlackRule;
   size: "small" | "medium" | "large";
   version: "2" | "4";
+  readings: keyof typeof READINGS;
 }
 const named = ({ name }: Asked) => (name.trim() ? {} : { name: "A profile needs a name." });
 
@@ -36,11 +39,13 @@ const SIZES = {
   medium: "Medium, 1.5 MB",
   large: "Large, 4 MB: fine gradients",
 } as const;
+const READINGS = { fitting: "Leave them out", all: "Use them" } as const;
 const VERSIONS = { "2": "2, read everywhere", "4": "4" } as const;
 
 /** As the server wants it: one level of words and numbers. */
-const flat = ({ black, ...rest }: Asked) => ({
+const flat = ({ black, readings, ...rest }: Asked) => ({
   ...rest,
+  use_all: String(readings === "all"),
   black_method: black.method,
   black_start: black.start,
   black_limit: black.limit,
@@ -49,15 +54,16 @@ const flat = ({ black, ...rest }: Asked) => ({
 });
 
 /** Measurements become a profile: under which rules, how far it is, how well it fits. */
-export function BuildProfile({ file, onBuilt, onClose }: Props) {
+export function BuildProfile({ file, begin, onBuilt, onClose }: Props) {
   const start = useMutation({ mutationFn: (asked: Asked) => startBuild(file, flat(asked)) });
   const form = useDraft<Asked>(
-    {
+    begin ?? {
       name: file.name.replace(/\.[^.]*$/, ""),
       tac: 300,
       black: DEFAULTS.BlackRule,
       size: "medium",
       version: "2",
+      readings: "fitting",
       ...PLAIN_PERCEPTUAL,
     },
     (draft) => start.mutateAsync(draft),
@@ -82,8 +88,8 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
   });
   const done = work.data?.state === "done" ? work.data : null;
   useEffect(() => {
-    if (done?.profile) onBuilt(done.profile, done.report);
-  }, [done, onBuilt]);
+    if (done?.profile) onBuilt(done.profile, done.report, asked);
+  }, [done, onBuilt, asked]);
   const state = work.data?.state;
   const failed = state === "failed" || state === "cancelled";
   if (id !== undefined && !failed) {
@@ -154,6 +160,13 @@ export function BuildProfile({ file, onBuilt, onClose }: Props) {
             value={asked.version}
             options={VERSIONS}
             onChange={(version) => put({ version })}
+          />
+          <Choice
+            label="Readings that all others contradict"
+            help="A misread strip, a scratch, a sheet laid wrongly: what was read is far from what the patches around it say. They are named either way."
+            value={asked.readings}
+            options={READINGS}
+            onChange={(readings) => put({ readings })}
           />
           <Choice
             label="Perceptual"

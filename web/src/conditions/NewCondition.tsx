@@ -15,8 +15,9 @@ import { keys } from "../queries/keys";
 import { uploadCondition, uploadProfile } from "../queries/upload";
 import { Notice, Pick } from "../ui";
 import { FileInput } from "../ui/FileInput";
-import { BuildProfile, BuiltFit } from "./BuildProfile";
+import { type Asked, BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
+import { Contradicted } from "./Contradicted";
 import { Reading } from "./Reading";
 import { inkNames } from "./words";
 
@@ -37,6 +38,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const [over, setOver] = useState(false);
   const [measured, setMeasured] = useState<File | null>(file && isMeasurements(file) ? file : null);
   const [built, setBuilt] = useState<{ profile: Profile; report: BuildReport } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
   const conditions = useQuery(conditionsQuery);
   const done = async (made: Condition) => {
     await client.invalidateQueries({ queryKey: keys.conditions });
@@ -66,8 +68,9 @@ export function NewCondition({ file, onMade, onClose }: Props) {
   const profile = space ?? built?.profile ?? receive.data ?? null;
   const proposal = useQuery({ ...proposalQuery(profile?.id ?? 0), enabled: profile !== null });
   const onBuilt = useCallback(
-    (made: Profile, report: BuildReport) => {
+    (made: Profile, report: BuildReport, under: Asked) => {
       setBuilt({ profile: made, report });
+      setAsked(under);
       void client.invalidateQueries({ queryKey: keys.profiles, exact: true });
     },
     [client],
@@ -82,6 +85,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
     if (!first) return;
     keep.reset();
     setBuilt(null);
+    setAsked(null);
     if (isMeasurements(first)) {
       receive.reset();
       setMeasured(first);
@@ -129,6 +133,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
         <BuildProfile
           key={measured.name}
           file={measured}
+          begin={asked}
           onBuilt={onBuilt}
           onClose={() => setMeasured(null)}
         />
@@ -193,6 +198,15 @@ export function NewCondition({ file, onMade, onClose }: Props) {
               </Typography>
             )}
             {built && <BuiltFit report={built.report} />}
+            {built && (
+              <Contradicted
+                report={built.report}
+                onAgain={(useAll) => {
+                  setAsked(asked && { ...asked, readings: useAll ? "all" : "fitting" });
+                  setBuilt(null);
+                }}
+              />
+            )}
             {proposal.isPending && <Typography>Reading its tables…</Typography>}
             {proposal.error && (
               <Notice problem={proposal.error} onRetry={() => void proposal.refetch()} />

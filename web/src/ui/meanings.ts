@@ -421,6 +421,15 @@ export const MEANINGS = {
     "ΔE00 between patches and what a model made without them predicts (cross-validation).",
     { unit: "ΔE00", why: "A profile cannot be better than its model.", method: "profile-building" },
   ),
+  misread: entry(
+    "A contradicted reading",
+    "What was read is further from what all other readings say of this patch than readings around it are.",
+    {
+      unit: "ΔE00",
+      why: "One misread strip bends the profile around it.",
+      method: "profile-building",
+    },
+  ),
   greys_at: entry(
     "A grey",
     "What a neutral colour of this lightness prints as, and the inks that make it.",

@@ -27,7 +27,7 @@ from plinto_server.uploads import Upload, given_file
 class Asked(serializers.Serializer):
     """tac, black_start, black_limit, strength in percent; black_reach : C*ab; size of the tables and
     version of the format; name of the profile; kind of perceptual, colourfulness and contrast in percent more
-    or less, a* and b* that middle greys lean by."""
+    or less, a* and b* that middle greys lean by; use_all : readings that the others contradict as well."""
 
     tac = serializers.FloatField(min_value=50, max_value=800, default=300)
     black_start = serializers.FloatField(min_value=0, max_value=100, default=20)
@@ -43,6 +43,7 @@ class Asked(serializers.Serializer):
     contrast = serializers.FloatField(min_value=-50, max_value=50, default=0)
     grey_a = serializers.FloatField(min_value=-5, max_value=5, default=0)
     grey_b = serializers.FloatField(min_value=-5, max_value=5, default=0)
+    use_all = serializers.BooleanField(default=False)
 
 
 class BuildData(serializers.ModelSerializer):
@@ -84,7 +85,7 @@ class BuildList(View):
         work = services.start_build(
             access.person(request), file.read(), file.name or "measurements", rules=rules,
             description=given["name"], settings={
-                "size": given["size"], "version": given["version"],
+                "size": given["size"], "version": given["version"], "use_all": given["use_all"],
                 "perceptual": {k: given[k] for k in Perceptual.model_fields},
             },
         )  # fmt: skip
