@@ -21,7 +21,7 @@ def test_a_space_of_screens_is_a_condition_with_press_view_and_delivery(
 ) -> None:
     place(screen, "Conditions")
     screen.get_by_role("button", name="New condition…").click()
-    screen.get_by_label("Standard space for screens and the web").select_option(label="opRGB")
+    screen.get_by_label("Profile of the library").select_option(label="opRGB, RGB")
     form = screen.get_by_role("region", name="New condition")
     expect(form).to_contain_text("the profile of a screen or of a colour space")
     form.get_by_role("textbox", name="Name").fill("Large screen")

@@ -125,6 +125,28 @@ def test_a_profile_is_received_examined_and_taken_out(
     expect(screen.get_by_text("No profile answers to that")).to_be_visible()
 
 
+def test_a_profile_of_the_library_becomes_a_condition(
+    screen: Page, received: Path, tmp_path: Path
+) -> None:
+    place(screen, "Profiles")
+    screen.get_by_label("Files with profiles").set_input_files(dated(received, 2017, tmp_path))
+    screen.get_by_label("Search profiles").fill("2017 cmyk")
+    table = screen.get_by_role("table", name="Profiles")
+    expect(table.get_by_role("row")).to_have_count(2)
+    table.get_by_role("button", name="Coldset, three towers").click()
+    screen.get_by_role("button", name="Make a condition…").click()
+    form = screen.get_by_role("form", name="Printing condition")
+    form.get_by_role("textbox", name="Name").fill("From the shelf")
+    form.get_by_role("button", name="Keep the condition").click()
+    expect(screen.get_by_role("region", name="From the shelf")).to_be_visible()
+    removed(screen, "Retire")
+    screen.get_by_role("button", name="New condition…").click()
+    shelf = screen.get_by_label("Profile of the library")
+    expect(shelf.locator("optgroup").first).to_have_attribute("label", "Your own")
+    shelf.select_option(label="Coldset, three towers, CMYK")
+    expect(form.get_by_role("textbox", name="Name")).to_have_value("Coldset, three towers")
+
+
 def test_greys_of_two_profiles_under_one_hairline(screen: Page, received: Path) -> None:
     place(screen, "Profiles")
     screen.get_by_label("Files with profiles").set_input_files(received)

@@ -10,6 +10,7 @@ import pytest
 
 from plinto_core.demo.atlas import star_atlas
 from plinto_server import store
+from plinto_server.apps.policies.models import PolicyRun
 from plinto_server.apps.printers import printing
 from plinto_server.apps.printers.models import PrintJob
 from plinto_server.apps.work.running import sweep
@@ -111,7 +112,7 @@ def test_a_delivery_is_printed_as_it_is(client, medium, job, atlas) -> None:
     work_off()
     for neither in ({}, {"delivery": run, "document": atlas["id"]}):
         wrong = client.post("/api/prints", {"medium": medium()["id"], **neither}, format="json")
-        assert (wrong.status_code, "Name a document or a delivery" in str(wrong.json())) == (400, True)  # fmt: skip
+        assert (wrong.status_code, "Name a document, a delivery or a result" in str(wrong.json())) == (400, True)  # fmt: skip
     sent = client.post("/api/prints", {"medium": medium()["id"], "delivery": run}, format="json")
     assert sent.status_code == 201, sent.content
     work_off()
@@ -182,6 +183,66 @@ def test_the_medium_decides_the_press_not_the_documents_output_intent(
     work_off()
     report = PrintJob.objects.get(pk=pk).report["policy"]
     assert report["destination"] == conditions[0].profile.description
+
+
+def run_for_real(client, policy: dict, document: dict, *, dry: bool = False) -> int:
+    body = {"policy": policy, "document": document["id"], "dry": dry}
+    made = client.post("/api/policy-runs", body, format="json")
+    assert made.status_code == 201, made.content
+    work_off()
+    return made.json()["id"]
+
+
+def send_result(client, medium: dict, result: int):
+    body = {"medium": medium["id"], "result": result, "copies": 2}
+    return client.post("/api/prints", body, format="json")
+
+
+def test_what_a_policy_made_is_printed_as_it_is(client, medium, policy, atlas) -> None:
+    made = medium()
+    assert made["policy_version"] == 1
+    run = run_for_real(client, policy["policy"], atlas)
+    answer = send_result(client, made, run)
+    assert answer.status_code == 201, answer.content
+    work_off()
+    row = PrintJob.objects.get(pk=answer.json()["id"])
+    assert (row.state, row.copies, row.policy) == ("done", 2, None)
+    assert row.sha256 == PolicyRun.objects.get(pk=run).result_sha256
+    assert "policy" not in row.report or row.report["policy"] is None
+
+
+def test_a_dry_run_and_a_result_for_another_press_are_not_printed(
+    client, conditions, medium, policy, atlas
+) -> None:
+    made = medium()
+    dry = run_for_real(client, policy["policy"], atlas, dry=True)
+    answer = send_result(client, made, dry)
+    assert answer.status_code == 409
+    assert "Run it for real first" in answer.json()["title"]
+    other = {**policy["policy"], "destination": conditions[1].profile.sha256}
+    answer = send_result(client, made, run_for_real(client, other, atlas))
+    assert answer.status_code == 409
+    mirrored = {**policy["policy"], "mirror": True}
+    answer = send_result(client, made, run_for_real(client, mirrored, atlas))
+    assert answer.status_code == 409
+    assert PrintJob.objects.count() == 0
+
+
+def test_a_result_made_for_the_document_s_own_press_counts_by_that_press(
+    client, conditions, medium, policy, tmp_path
+) -> None:
+    other = store.path_of(conditions[1].profile.sha256).read_bytes()
+    star_atlas(tmp_path / "plain.pdf", pages=1)
+    with pikepdf.open(tmp_path / "plain.pdf") as pdf:
+        profile = pdf.make_indirect(pikepdf.Stream(pdf, other, N=4))
+        intent = pikepdf.Dictionary(S=pikepdf.Name.GTS_PDFX, DestOutputProfile=profile)
+        pdf.Root["/OutputIntents"] = pikepdf.Array([intent])
+        pdf.save(tmp_path / "meant.pdf")
+    document = upload_document(client, (tmp_path / "meant.pdf").read_bytes()).json()
+    run = run_for_real(client, {**policy["policy"], "own_intent": True}, document)
+    assert send_result(client, medium(), run).status_code == 409
+    other_press = medium(condition=conditions[1].pk, name="Other")
+    assert send_result(client, other_press, run).status_code == 201
 
 
 def test_ones_printers_are_ones_own(client, medium, atlas, django_user_model) -> None:

@@ -242,6 +242,7 @@ def test_nothing_of_a_stranger_can_be_named_in_ones_own(
         ("prints", {"medium": things["media"], "document": things["documents"]}),
         ("prints", {"medium": own["id"], "document": things["documents"]}),
         ("prints", {"medium": own["id"], "delivery": things["deliveries"]}),
+        ("prints", {"medium": own["id"], "result": things["queue/policy"]}),
         ("swatch-lists/dominant", {"job": things["jobs"]}),
         (
             "swatch-lists/sampled",

@@ -13,7 +13,7 @@ import {
 import { conditionsQuery, profilesQuery, proposalQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { uploadCondition, uploadProfile } from "../queries/upload";
-import { Notice, Pick } from "../ui";
+import { type Named, Notice, Pick } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { type Asked, BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
@@ -24,6 +24,8 @@ import { inkNames } from "./words";
 interface Props {
   /** A file that was dropped already. */
   file?: File | undefined;
+  /** A profile of the library that was chosen already. */
+  from?: Profile | undefined;
   onMade: (made: Condition) => void;
   onClose: () => void;
 }
@@ -31,8 +33,21 @@ interface Props {
 const isConditionFile = (file: File) => /\.json$/i.test(file.name);
 const isMeasurements = (file: File) => /\.(txt|cgats|cie|ti3|it8)$/i.test(file.name);
 
+/** Profiles that print, one's own before those that come with Plinto and the spaces of screens. */
+const byShelf = (profiles: Profile[]) => {
+  const shelf = (of: (p: Profile) => boolean): Named =>
+    profiles
+      .filter((p) => p.parts.includes("destination") && of(p))
+      .map((p) => [String(p.id), `${p.description}, ${p.colour_space}`]);
+  return [
+    ["Your own", shelf((p) => !["standard", "shipped"].includes(p.origin))],
+    ["With Plinto", shelf((p) => p.origin === "shipped")],
+    ["Screens and the web", shelf((p) => p.origin === "standard" && p.colour_space === "RGB")],
+  ] as const;
+};
+
 /** From a received profile to a condition: drop it, read what it reaches, keep. */
-export function NewCondition({ file, onMade, onClose }: Props) {
+export function NewCondition({ file, from, onMade, onClose }: Props) {
   const client = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
@@ -60,12 +75,9 @@ export function NewCondition({ file, onMade, onClose }: Props) {
       mutate(file);
     }
   }, [file, mutate]);
-  const [space, setSpace] = useState<Profile | null>(null);
+  const [chosen, setChosen] = useState<Profile | null>(from ?? null);
   const profiles = useQuery(profilesQuery);
-  const spaces = (profiles.data ?? []).filter(
-    (p) => p.origin === "standard" && p.colour_space === "RGB" && p.parts.includes("destination"),
-  );
-  const profile = space ?? built?.profile ?? receive.data ?? null;
+  const profile = chosen ?? built?.profile ?? receive.data ?? null;
   const proposal = useQuery({ ...proposalQuery(profile?.id ?? 0), enabled: profile !== null });
   const onBuilt = useCallback(
     (made: Profile, report: BuildReport, under: Asked) => {
@@ -86,6 +98,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
     keep.reset();
     setBuilt(null);
     setAsked(null);
+    setChosen(null);
     if (isMeasurements(first)) {
       receive.reset();
       setMeasured(first);
@@ -161,17 +174,19 @@ export function NewCondition({ file, onMade, onClose }: Props) {
           </Box>
           <Box sx={{ maxWidth: 340, mx: "auto", mt: 2, textAlign: "left" }}>
             <Typography component="span" sx={{ mr: 1 }}>
-              Or for screens and the web:
+              Or from the library:
             </Typography>
             <Pick
-              label="Standard space for screens and the web"
+              label="Profile of the library"
               value=""
-              options={{
-                "": "Choose…",
-                ...Object.fromEntries(spaces.map((p) => [p.sha256, p.description])),
-              }}
-              onChange={(sha) => setSpace(spaces.find((p) => p.sha256 === sha) ?? null)}
+              prompt={profiles.isPending ? "Reading the library…" : "Choose…"}
+              options={[]}
+              groups={byShelf(profiles.data ?? [])}
+              onChange={(id) => setChosen(profiles.data?.find((p) => String(p.id) === id) ?? null)}
             />
+            {profiles.error && (
+              <Notice problem={profiles.error} onRetry={() => void profiles.refetch()} />
+            )}
           </Box>
         </Box>
       )}
@@ -186,7 +201,7 @@ export function NewCondition({ file, onMade, onClose }: Props) {
           <Box sx={{ minWidth: 0 }}>
             <Typography variant="h2">{profile.description}</Typography>
             <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-              {profile.colour_space} {space ? "space" : "output profile"}
+              {profile.colour_space} {profile.origin === "standard" ? "space" : "output profile"}
               {profile.facts
                 ? `, version ${profile.facts.version}${profile.facts.created ? `, of ${profile.facts.created}` : ""}`
                 : ""}

@@ -15,6 +15,7 @@ import {
 import { patchBetween, POLICY_KEYS } from "../api/patches";
 import { save } from "../plots/save";
 import { keys } from "../queries/keys";
+import { SendOn } from "../queue";
 import { bytes, ClashNotice, Notice, RemoveButton, Sentence, Tabs, useLeaving } from "../ui";
 import { ComparePanel } from "./ComparePanel";
 import { ObjectsView } from "./ObjectsView";
@@ -221,6 +222,9 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
           </Box>
           {running && (
             <Button onClick={() => real.run && real.stop.mutate(real.run.id)}>Cancel</Button>
+          )}
+          {real.run.state === "done" && (
+            <SendOn what={{ result: real.run.id }} name={real.run.file_name} />
           )}
           {real.run.state === "done" && (
             <Button

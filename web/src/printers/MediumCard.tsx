@@ -70,7 +70,7 @@ export function MediumCard({ medium, onEdit, onRefresh }: Props) {
         <FactList facts={facts.slice(0, half)} />
         <FactList facts={facts.slice(half)} />
       </Box>
-      {sending && <SendPanel medium={medium.id} onClose={() => setSending(false)} />}
+      {sending && <SendPanel medium={medium} onClose={() => setSending(false)} />}
     </Box>
   );
 }

@@ -1,33 +1,34 @@
 import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Link } from "react-router";
 
-import { api, ask } from "../api";
+import type { Medium } from "../api";
 import { keys } from "../queries/keys";
 import { documentsQuery } from "../queries/policies";
 import { queueQuery } from "../queries/queue";
 import { uploadDocument } from "../queries/upload";
-import { Notice, Pick, whenEmpty } from "../ui";
-import { NumberField } from "../ui/controls";
+import { type Printable, Sending } from "../queue";
+import { type Named, Notice, Pick, whenEmpty } from "../ui";
 import { FileInput } from "../ui/FileInput";
 
-const PRIORITIES = { "1": "urgent", "0": "usual", "-1": "less urgent" } as const;
-
-/** Sends a document through the medium's policy, or a finished delivery as it is. */
-export function SendPanel({ medium, onClose }: { medium: number; onClose: () => void }) {
+/** Sends a document through the medium's policy, or what is finished as it is. */
+export function SendPanel({ medium, onClose }: { medium: Medium; onClose: () => void }) {
   const client = useQueryClient();
   const documents = useQuery(documentsQuery);
   const ended = useQuery(queueQuery(true));
-  const deliveries = (ended.data ?? []).filter((e) => e.kind === "delivery" && e.has_file);
-  const options: Record<string, string> = {
-    ...Object.fromEntries((documents.data ?? []).map((d) => [`document-${d.id}`, d.file_name])),
-    ...Object.fromEntries(deliveries.map((e) => [`delivery-${e.id}`, `delivery ${e.file_name}`])),
-  };
+  const finished = (kind: string, as: keyof Printable): Named =>
+    (ended.data ?? [])
+      .filter((e) => e.kind === kind && e.has_file)
+      .map((e) => [`${as}-${e.id}`, e.file_name]);
+  const groups = [
+    ["Documents", (documents.data ?? []).map((d) => [`document-${d.id}`, d.file_name])],
+    ["Made by policies", finished("policy", "result")],
+    ["Delivered", finished("delivery", "delivery")],
+  ] as const satisfies [string, Named][];
+  const options = groups.flatMap(([, named]) => named);
   const [picked, setPicked] = useState("");
-  const what = picked in options ? picked : (Object.keys(options)[0] ?? "");
-  const [copies, setCopies] = useState(1);
-  const [priority, setPriority] = useState<keyof typeof PRIORITIES>("0");
+  const [what, file] = options.find(([key]) => key === picked) ?? options[0] ?? ["", ""];
+  const [kind, id] = what.split("-");
   const input = useRef<HTMLInputElement>(null);
   const take = useMutation({
     mutationFn: (file: File) => uploadDocument(file, () => undefined),
@@ -36,40 +37,13 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
       setPicked(`document-${made.id}`);
     },
   });
-  const send = useMutation({
-    mutationFn: (held: boolean) => {
-      const [kind, id] = what.split("-");
-      return ask(
-        api.POST("/api/prints", {
-          body: {
-            medium,
-            document: kind === "document" ? Number(id) : null,
-            delivery: kind === "delivery" ? Number(id) : null,
-            copies,
-            priority: Number(priority),
-            held,
-          },
-        }),
-      );
-    },
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.queue }),
-  });
-  const error = send.error ?? take.error;
   return (
     <Box
       role="region"
       aria-label="Send to the printer"
       sx={{ border: 1, borderColor: "text.primary", bgcolor: "background.paper", p: 1.5, mt: 1 }}
     >
-      {error && (
-        <Notice
-          problem={error}
-          onDismiss={() => {
-            send.reset();
-            take.reset();
-          }}
-        />
-      )}
+      {take.error && <Notice problem={take.error} onDismiss={() => take.reset()} />}
       <FileInput
         ref={input}
         label="File to print"
@@ -84,50 +58,26 @@ export function SendPanel({ medium, onClose }: { medium: number; onClose: () => 
           width={250}
           value={what}
           options={
-            what ? options : { "": whenEmpty(documents, whenEmpty(ended, "nothing to print yet")) }
+            what ? [] : [["", whenEmpty(documents, whenEmpty(ended, "nothing to print yet"))]]
           }
+          groups={groups}
           onChange={setPicked}
         />
         <Button onClick={() => input.current?.click()}>Take in a file…</Button>
-        <Box sx={{ width: 190 }}>
-          <NumberField
-            label="Copies"
-            help="Ink and medium are counted for all of them."
-            value={copies}
-            unit=""
-            min={1}
-            max={100_000}
-            onRest={(v) => setCopies(Math.round(v ?? 1))}
-          />
-        </Box>
-        <Pick
-          label="Priority"
-          width={100}
-          value={priority}
-          options={PRIORITIES}
-          onChange={setPriority}
-        />
-        <Button
-          variant="contained"
-          disabled={!what || send.isPending}
-          onClick={() => send.mutate(false)}
-        >
-          Print
-        </Button>
-        <Button disabled={!what || send.isPending} onClick={() => send.mutate(true)}>
-          Queue it held
-        </Button>
-        <Button onClick={onClose}>Close</Button>
       </Box>
+      <Typography role="note" sx={{ my: 0.75 }}>
+        {kind === "document"
+          ? medium.policy_name
+            ? `Version ${medium.policy_version} of ${medium.policy_name} runs on ${file} as it is printed.`
+            : `${file} goes as it is: this medium has no policy.`
+          : what && `${file} goes as it is: its colours are made already.`}
+      </Typography>
+      <Sending
+        medium={medium.id}
+        what={what ? { [String(kind)]: Number(id) } : null}
+        onClose={onClose}
+      />
       {take.isPending && <LinearProgress aria-label="Taking in the file" sx={{ mt: 1 }} />}
-      {send.data && (
-        <Typography role="status" sx={{ mt: 1 }}>
-          <b>{send.data.title}</b> is in the queue of {send.data.detail}.{" "}
-          <Link to="/queue" style={{ color: "inherit" }}>
-            See the queue
-          </Link>
-        </Typography>
-      )}
     </Box>
   );
 }

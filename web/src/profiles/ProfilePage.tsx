@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { api, ask, type InkChannel, type Profile } from "../api";
+import { NewConditionDialog } from "../conditions";
 import { InkContext } from "../plots";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
@@ -45,6 +46,7 @@ export function ProfilePage() {
   const [aim, setAim] = useState("");
   const [beside, setBeside] = useState<string[]>([]);
   const [copying, setCopying] = useState(false);
+  const [making, setMaking] = useState(false);
   const aims = useQuery(aimsQuery);
   const kept = aims.data?.find((a) => `kept:${a.id}` === aim);
   const report = useQuery({
@@ -140,6 +142,9 @@ export function ProfilePage() {
               <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>
                 {PARTS[part]}
               </Typography>
+              {profile?.parts.includes("destination") && (
+                <Button onClick={() => setMaking(true)}>Make a condition…</Button>
+              )}
               <Button onClick={() => setCopying(!copying)}>A changed copy…</Button>
               {profile && prints && (
                 <Button
@@ -195,6 +200,14 @@ export function ProfilePage() {
                 />
               )}
             </Box>
+            {profile && (
+              <NewConditionDialog
+                open={making}
+                from={profile}
+                onMade={(made) => void navigate(`/conditions/${made.id}`)}
+                onClose={() => setMaking(false)}
+              />
+            )}
             {copying && profile && (
               <CopyPanel key={profile.id} profile={profile} onClose={() => setCopying(false)} />
             )}

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { QueueEntry } from "../api";
 import { Explained, Pick } from "../ui";
 import { moment } from "../ui";
+import { SendOn } from "./SendOn";
 import { PRIORITY, stateFact } from "./words";
 
 export type Act = "hold" | "release" | "retry" | "cancel";
@@ -89,6 +90,12 @@ export function QueueRow({ entry: e, chosen, onChoose, onAct, onPriority }: Prop
           {open && <Button onClick={() => onAct("cancel")}>Cancel</Button>}
           {(e.state === "failed" || e.state === "cancelled") && (
             <Button onClick={() => onAct("retry")}>Try again</Button>
+          )}
+          {e.has_file && (e.kind === "policy" || e.kind === "delivery") && (
+            <SendOn
+              name={e.file_name}
+              what={e.kind === "policy" ? { result: e.id } : { delivery: e.id }}
+            />
           )}
           {e.has_file && (
             <Button component="a" href={`${base}/file`} download={e.file_name}>

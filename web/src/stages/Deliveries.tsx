@@ -2,6 +2,7 @@ import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { api, ask, type Delivery } from "../api";
+import { SendOn } from "../queue";
 import { deliverFact } from "../ui/wording";
 import { deliveriesKey } from "./useDeliveries";
 
@@ -77,6 +78,9 @@ function DeliveryRow({
           >
             Ticket
           </Button>
+        )}
+        {delivery.state === "done" && !delivery.corrected && (
+          <SendOn what={{ delivery: delivery.id }} name={delivery.file_name} />
         )}
         {delivery.state === "done" && (
           <Button

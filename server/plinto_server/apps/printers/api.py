@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import zipfile
+from collections.abc import Callable
 from typing import Any
 
 from django.db.models import Count, Prefetch, Q, QuerySet
@@ -18,7 +19,7 @@ from plinto_core.printing import ColourDuty, MediumSettings
 from plinto_server import access, store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.deliveries.models import Run
-from plinto_server.apps.policies.models import Document, Policy
+from plinto_server.apps.policies.models import Document, Policy, PolicyRun
 from plinto_server.apps.printers import services
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
 from plinto_server.apps.work.api import EntryData, entry
@@ -41,6 +42,7 @@ class MediumData(serializers.ModelSerializer):
     settings = CoreField(MediumSettings)
     condition_name = serializers.CharField(source="condition.name")
     policy_name = serializers.CharField(source="policy.name", default="")
+    policy_version = serializers.SerializerMethodField()
     policy_retired = serializers.BooleanField(source="policy.retired", default=False)
     transfer = serializers.BooleanField(source="condition.mirror")
     judgements = serializers.SerializerMethodField()
@@ -51,9 +53,13 @@ class MediumData(serializers.ModelSerializer):
     class Meta:
         model = Medium
         fields = [
-            "id", "name", "condition", "condition_name", "policy", "policy_name", "policy_retired", "duty",
+            "id", "name", "condition", "condition_name", "policy", "policy_name", "policy_version", "policy_retired", "duty",
             "settings", "judgements", "price", "converts", "mirrors", "transfer", "revision",
         ]  # fmt: skip
+
+    def get_policy_version(self, medium: Medium) -> int | None:
+        """The version that runs on what is sent; None without a policy."""
+        return len(medium.policy.versions) if medium.policy else None
 
     @extend_schema_field(JudgementData(many=True))
     def get_judgements(self, medium: Medium) -> list[dict[str, Any]]:
@@ -105,6 +111,9 @@ class Sending(serializers.Serializer):
     )
     document = Own(queryset=Document.objects.all(), allow_null=True, default=None)
     delivery = Own(queryset=Run.objects.all(), allow_null=True, default=None)
+    result = Own(
+        queryset=PolicyRun.objects.select_related("document"), allow_null=True, default=None
+    )
     copies = serializers.IntegerField(min_value=1, max_value=100_000, default=1)
     priority = serializers.IntegerField(
         min_value=PrintJob.LOW, max_value=PrintJob.URGENT, default=PrintJob.NORMAL
@@ -231,16 +240,20 @@ class MediumJudge(View):
 class PrintList(View):
     @extend_schema(request=Sending, responses=EntryData, operation_id="prints_send")
     def post(self, request: Request) -> Response:
-        """Send a document, or a finished delivery, to a medium's printer."""
+        """Send a document, a finished delivery, or what a policy made of a document, to a medium's
+        printer."""
         values = body(request, Sending)
-        medium, document, run = (values[k] for k in ("medium", "document", "delivery"))
+        senders: dict[str, Callable[..., PrintJob]] = {
+            "document": services.send_document,
+            "delivery": services.send_delivery,
+            "result": services.send_result,
+        }
+        named = [k for k in senders if values[k] is not None]
+        if len(named) != 1:
+            raise serializers.ValidationError("Name a document, a delivery or a result to print.")
         options = {k: values[k] for k in ("copies", "priority", "held")}
-        if (document is None) == (run is None):
-            raise serializers.ValidationError("Name a document or a delivery to print.")
-        if document is not None:
-            job = services.send_document(access.person(request), document, medium, **options)
-        else:
-            job = services.send_delivery(access.person(request), run, medium, **options)
+        send = senders[named[0]]
+        job = send(access.person(request), values[named[0]], values["medium"], **options)
         return Response(EntryData(entry(KINDS["print"], job)).data, status=201)
 
 

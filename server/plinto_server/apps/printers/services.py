@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -23,9 +24,10 @@ from plinto_core.recipes import parse_recipe
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.deliveries.models import Run
-from plinto_server.apps.policies.models import Document, Policy
+from plinto_server.apps.policies.models import Document, Policy, PolicyRun
 from plinto_server.apps.policies.services import examine
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
+from plinto_server.apps.profiles.services import load_profile
 from plinto_server.apps.work.acts import has_task, put_task
 from plinto_server.errors import Conflict
 from plinto_server.removal import Use, remove
@@ -222,6 +224,47 @@ def send_delivery(
         ),
         medium,
     )
+
+
+@transaction.atomic
+def send_result(
+    owner: User, run: PolicyRun, medium: Medium, *, copies: int = 1, priority: int = 0,
+    held: bool = False,
+) -> PrintJob:  # fmt: skip
+    """Put what a policy made of a document into a printer's queue, as it is."""
+    if run.dry or run.state != run.DONE or not run.result_sha256:
+        raise Conflict("The policy has made no file. Run it for real first.")
+    policy = parse_policy(run.policy)
+    sent = sent_by(policy, medium)
+    if policy.own_intent and run.report["destination"] != _destination(policy):
+        # The document's own output intent was the destination: it counts by its name.
+        same = run.report["destination"] == medium.condition.profile.description
+        sent = replace(sent, made_for=sent.prints if same else "")
+    _refuse(
+        judge_route(
+            ColourDuty.model_validate(medium.duty),
+            sent,
+            MediumSettings.model_validate(medium.settings),
+            in_file=policy.mirror,
+            transfer=medium.condition.mirror,
+        )
+    )
+    return _queue(
+        PrintJob(
+            owner=owner,
+            file_name=run.file_name,
+            sha256=run.result_sha256,
+            kind=run.document.kind,
+            copies=copies,
+            priority=priority,
+            state=PrintJob.HELD if held else PrintJob.WAITING,
+        ),
+        medium,
+    )
+
+
+def _destination(policy: OutputPolicy) -> str:
+    return load_profile(policy.destination).description
 
 
 def _refuse(found: list[Judgement]) -> None:
