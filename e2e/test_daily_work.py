@@ -158,7 +158,7 @@ def test_undo_survives_a_reload(screen: Page) -> None:
     )
 
 
-def test_veil_paper_and_source(screen: Page) -> None:
+def test_veil_paper_and_source(screen: Page, received: Path, tmp_path: Path) -> None:
     screen.get_by_label("Open Comet bag").click()
     settled(screen)
     plain = fetched(screen, shown(screen))
@@ -172,6 +172,19 @@ def test_veil_paper_and_source(screen: Page) -> None:
     stage(screen, "Source")
     expect(screen.get_by_label("Stages")).to_contain_text("No profile is embedded")
     screen.get_by_label("Assign another profile").check()
+    # Nothing is assigned before one is chosen.
+    assigned = screen.get_by_label("Assigned profile")
+    expect(assigned).to_have_value("")
+    expect(screen.get_by_label("Stages")).not_to_contain_text(", assigned")
+    expect(assigned.locator("optgroup").first).to_have_attribute("label", "Likely")
+    screen.get_by_label("Profile to assign").set_input_files(received)
+    expect(screen.get_by_label("Stages")).to_contain_text("is for CMYK, and the artwork is RGB")
+    own = bytearray(standard_profile("romm").data)
+    own[24:26] = (2019).to_bytes(2, "big")
+    (tmp_path / "camera.icc").write_bytes(own)
+    screen.get_by_label("Profile to assign").set_input_files(tmp_path / "camera.icc")
+    expect(screen.get_by_label("Stages")).to_contain_text(", assigned")
+    expect(assigned).not_to_have_value("")
     choose(screen, "Assigned profile", "P3 D65")
     expect(screen.get_by_label("Stages")).to_contain_text("P3 D65, assigned")
 

@@ -1,5 +1,6 @@
 import { Box, Button, FormControlLabel, Radio, RadioGroup, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 
 import { api, ask, type Job, type Profile } from "../api";
 import { profilesQuery } from "../queries/conditions";
@@ -7,6 +8,7 @@ import { keys } from "../queries/keys";
 import { Explained, Pick, Sentence } from "../ui";
 import { Toggle } from "../ui/controls";
 import { profileSpace } from "../ui/wording";
+import { AssignPick, named } from "./AssignPick";
 import { ColourTables } from "./ColourTables";
 import type { StageProps } from "./StageRail";
 import { Vivid } from "./Vivid";
@@ -15,9 +17,6 @@ const QUESTIONS = {
   differs: "The embedded profile is not the house's default. What is to happen with it?",
   missing: "The artwork has no usable profile. The house rules ask what its numbers mean.",
 } as const;
-
-const named = (among: Profile[]): [string, string][] =>
-  among.map((p) => [p.sha256, p.description + (p.origin === "embedded" ? " (from artwork)" : "")]);
 
 /** What the house rules ask, answered for every condition of the job at once. */
 function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
@@ -48,14 +47,13 @@ function Question({ job, fitting }: { job: Job; fitting: Profile[] }) {
         {job.answers.includes("convert") && button("convert", "Convert to the default")}
         {job.answers.includes("assign") && button("assign", "Assign the default")}
       </Box>
-      <Pick
-        field
+      <AssignPick
         label="Assign another profile instead"
         value=""
         prompt="Assign another profile…"
-        options={named(fitting)}
-        onChange={(profile) => answer.mutate({ way: "assign", profile })}
-        sx={{ mt: 0.75 }}
+        fitting={fitting}
+        space={profileSpace(job.artwork)}
+        onAssign={(profile) => answer.mutate({ way: "assign", profile })}
       />
       <Typography variant="body2" sx={{ mt: 0.75 }}>
         Nothing is delivered before this is answered.
@@ -94,7 +92,8 @@ export function SourceStage(props: StageProps) {
         p.description.replace(/\W/g, "").toLowerCase().startsWith(String(reference)),
     );
   const known = find(source);
-  const assign = (sha: string) => control.commit({ source: sha });
+  // Nothing is assigned before a profile is chosen.
+  const [asking, setAsking] = useState(false);
   return (
     <>
       <Question job={job} fitting={fitting} />
@@ -106,12 +105,11 @@ export function SourceStage(props: StageProps) {
       )}
       <RadioGroup
         aria-label="Source profile"
-        value={source === null ? "keep" : "assign"}
-        onChange={(e) =>
-          e.target.value === "keep"
-            ? control.commit({ source: null })
-            : fitting[0] && assign(fitting[0].sha256)
-        }
+        value={source === null && !asking ? "keep" : "assign"}
+        onChange={(e) => {
+          setAsking(e.target.value === "assign");
+          if (e.target.value === "keep" && source !== null) control.commit({ source: null });
+        }}
       >
         <FormControlLabel
           sx={{ display: canKeep ? undefined : "none" }}
@@ -125,14 +123,14 @@ export function SourceStage(props: StageProps) {
           label={<Typography>Assign another profile</Typography>}
         />
       </RadioGroup>
-      {source !== null && (
-        <Pick
-          field
+      {(source !== null || asking) && (
+        <AssignPick
           label="Assigned profile"
           value={known?.sha256 ?? ""}
           prompt="choose a profile"
-          options={named(fitting)}
-          onChange={assign}
+          fitting={fitting}
+          space={space}
+          onAssign={(sha) => control.commit({ source: sha })}
         />
       )}
       <Toggle
