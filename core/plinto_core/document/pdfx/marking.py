@@ -16,6 +16,7 @@ from pikepdf.models.metadata import decode_pdf_date, encode_pdf_date
 
 from plinto_core.document.pdf.opening import UNREADABLE
 from plinto_core.document.pdf.tree import inherited
+from plinto_core.document.pdfx.masks import grey_masks
 from plinto_core.document.rules.standards import CLAIM_IN_METADATA, Edition
 from plinto_core.words import Said, say
 
@@ -26,6 +27,8 @@ def mark(pdf: pikepdf.Pdf, edition: Edition, name: str) -> list[Said]:
     name : the document's title where it has none.
     """
     mended = [*_boxes(pdf), *_actions(pdf)]
+    if edition.modern and (masks := grey_masks(pdf)):
+        mended.append(say("pdfx.masks-grey", count=masks))
     info: Any = pdf.docinfo
     for key, value in edition.info:
         info[key] = value
