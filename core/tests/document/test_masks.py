@@ -141,6 +141,12 @@ def test_sampled_functions_keep_their_samples(paper, masked, tmp_path) -> None:
     assert found[:, 0] == pytest.approx(wanted, abs=2e-5)
 
 
+def backward(paper):
+    made = samples(paper)
+    made.Encode = Array([6, 0])
+    return made
+
+
 def calculator(paper):
     return paper.pdf.make_indirect(
         pikepdf.Stream(paper.pdf, b"{ dup dup }", FunctionType=4, Domain=Array([0, 1]), Range=Array([0, 1] * 3))
@@ -157,6 +163,9 @@ OTHER = {
         "1 0 0 rg 0 0 9 9 re f", Dictionary(ColorSpace=Dictionary(DefaultRGB=Name.DeviceRGB)),
     ),
     "a blend mode": lambda p: ("1 0 0 rg 0 0 9 9 re f", within(p, "/ExtGState", Dictionary(BM=Name.Multiply))),
+    "a transfer function": lambda p: ("1 0 0 rg 0 0 9 9 re f", within(p, "/ExtGState", Dictionary(TR=END))),
+    "a space from outside": lambda p: ("1 0 0 sc 0 0 9 9 re f", None),
+    "samples read backward": lambda p: ("/It sh", within(p, "/Shading", axial(backward(p)))),
     "a pattern": lambda p: ("/Pattern cs /It scn 0 0 9 9 re f", None),
     "a calculated ramp": lambda p: ("/It sh", within(p, "/Shading", axial(calculator(p)))),
     "a mesh": lambda p: (

@@ -7,10 +7,12 @@ import io
 import imagecodecs
 import numpy as np
 import pikepdf
+import pypdfium2
 import pytest
 from PIL import Image
 
 from plinto_core.colorimetry import delta_e_2000
+from plinto_core.document import run_policy, template
 from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.route import route_for
 from plinto_core.transform import convert, lab_of_device
@@ -149,10 +151,35 @@ def test_one_bit_images_and_colour_keys(paper, converted) -> None:
     _, image = converted_image(
         paper, converted, paper.image(keyed, pikepdf.Name.DeviceRGB, Mask=[0, 0, 255, 255, 0, 0])
     )
-    mask = np.frombuffer(image.SMask.read_bytes(), np.uint8).reshape(20, 40)
-    assert mask[:5].max() == 0
-    assert mask[5:].min() == 255
-    assert "/Mask" not in image
+    assert "/SMask" not in image
+    assert bool(image.Mask.ImageMask)
+    mask = np.unpackbits(np.frombuffer(image.Mask.read_bytes(), np.uint8)).reshape(20, 40)
+    assert mask[:5].min() == 1
+    assert mask[5:].max() == 0
+
+
+@pytest.mark.parametrize("standard", ["PDF/X-1a:2003", "PDF/X-4"])
+@pytest.mark.parametrize("width", [40, 37])
+def test_a_colour_key_prints_and_hides_what_it_did_without_transparency(
+    paper, resolve, coated, tmp_path, standard, width
+) -> None:
+    keyed = np.full((20, width, 3), (200, 40, 30), np.uint8)
+    keyed[:8, : width // 2] = (0, 255, 0)
+    paper.put(
+        "/XObject", "/Im", paper.image(keyed, pikepdf.Name.DeviceRGB, Mask=[0, 0, 255, 255, 0, 0])
+    )
+    path = paper.save(tmp_path / "keyed.pdf", f"q {width} 0 0 20 0 0 cm /Im Do Q")
+    policy = template("strict-press", coated.digest)
+    policy = policy.model_copy(update={"pdfx": standard, "pdfx_made": True})
+    report = run_policy(policy, path, tmp_path / "out.pdf", resolve)
+    assert report.pdfx is not None
+    assert report.pdfx.breaches == ()
+    before, after = (
+        pypdfium2.PdfDocument(p)[0].render(scale=1).to_numpy()[-20:, :width].min(axis=2) == 255
+        for p in (path, tmp_path / "out.pdf")
+    )
+    assert before[1:7, 1 : width // 2 - 1].all()
+    assert (before == after).mean() > 0.97
 
 
 def test_images_are_never_cleaned_like_vectors(paper, converted, coated) -> None:

@@ -389,3 +389,13 @@ def mask_image(pdf: pikepdf.Pdf, shown: np.ndarray) -> pikepdf.Stream:
         Subtype=pikepdf.Name.Image, Width=shown.shape[1], Height=shown.shape[0],
         BitsPerComponent=8, ColorSpace=pikepdf.Name.DeviceGray, Filter=pikepdf.Name.FlateDecode,
     )  # fmt: skip
+
+
+def stencil_image(pdf: pikepdf.Pdf, hidden: np.ndarray) -> pikepdf.Stream:
+    """An explicit mask (ISO 32000-2, 8.9.6.3) of (height, width) booleans: what does not print."""
+    bits = np.packbits(hidden, axis=1)
+    return pikepdf.Stream(
+        pdf, zlib.compress(bits.tobytes(), 6), Type=pikepdf.Name.XObject,
+        Subtype=pikepdf.Name.Image, Width=hidden.shape[1], Height=hidden.shape[0], ImageMask=True,
+        BitsPerComponent=1, Filter=pikepdf.Name.FlateDecode,
+    )  # fmt: skip

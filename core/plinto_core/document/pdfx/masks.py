@@ -259,7 +259,12 @@ def _coloured(
     if plain == "k" or any(isinstance(v, pikepdf.Name) for v in operands):
         raise _NotExact
     values = [float(v) for v in operands]
-    return operator, _grey(values) if state[side] == _RGB else values
+    if state[side] == _RGB:
+        return operator, _grey(values)
+    if len(values) != 1:
+        # A form that goes on with the space at hand where it is drawn.
+        raise _NotExact
+    return operator, values
 
 
 def _no_drawn_glyphs(resources: Any) -> None:

@@ -28,6 +28,7 @@ from plinto_core.document.pdf.images import (
     palette_indices,
     read_samples,
     reduce,
+    stencil_image,
     thinned,
 )
 from plinto_core.document.pdf.items import Item
@@ -268,12 +269,16 @@ class Pictures:
             return
         if share == 1 and self._same_black(seen):
             return
-        shown = own_alpha(seen.image)
+        alpha = own_alpha(seen.image)
+        mask: tuple[str, pikepdf.Stream] | None = None
+        if alpha is not None:
+            mask = "/SMask", mask_image(self.walk.pdf, alpha)
         if seen.facts.masked == "colour key":
-            shown = np.where(key_mask(seen.image, samples), 0, 255).astype(np.uint8)
+            # A key lets pixels print or not, as a stencil does: nothing comes to be transparent.
+            mask = "/Mask", stencil_image(self.walk.pdf, key_mask(seen.image, samples))
         if share < 1:
             pixels, done = reduce(pixels, share), None
-        self._replace(seen, pixels, shown, done)
+        self._replace(seen, pixels, mask, done)
         if matte:
             take_matte_off(self.walk.pdf, seen.image)
 
@@ -299,7 +304,11 @@ class Pictures:
         return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
     def _replace(
-        self, seen: SeenPicture, pixels: Pixels, shown: np.ndarray | None, done: _Made | None
+        self,
+        seen: SeenPicture,
+        pixels: Pixels,
+        mask: tuple[str, pikepdf.Stream] | None,
+        done: _Made | None,
     ) -> None:
         """Convert an image, where that is not `done` yet, and write it in the place of the old one."""
         image = seen.image
@@ -334,8 +343,8 @@ class Pictures:
             self.walk.shelf.write(image, data, how)
         else:
             image.write(data, filter=how["Filter"], decode_parms=how.get("DecodeParms"))
-        if shown is not None:
-            image["/SMask"] = self.walk.pdf.make_indirect(mask_image(self.walk.pdf, shown))
+        if mask is not None:
+            image[mask[0]] = self.walk.pdf.make_indirect(mask[1])
 
     def _growth(self, seen: SeenPicture, pixels: Pixels, share: float) -> int:
         """How many bytes larger an image would become, by what some bands of its rows are packed to."""
