@@ -97,7 +97,7 @@ def test_lab_is_decoded_from_its_own_ranges(pdf) -> None:
     samples, facts = read(stream)
     assert np.array_equal(decoded(stream, samples, facts), wanted)
     stream["/Decode"] = Array([0, 50, -50, 50, -100, 100])
-    assert np.array_equal(decoded(stream, samples, facts)[..., 0], np.round(wanted[..., 0] / 2))
+    assert np.abs(decoded(stream, samples, facts)[..., 0] - wanted[..., 0] / 2).max() <= 0.5
 
 
 @pytest.mark.parametrize("bits", [1, 2, 4, 8])

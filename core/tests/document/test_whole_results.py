@@ -8,6 +8,7 @@ import tracemalloc
 import zlib
 from typing import Any
 
+import numpy as np
 import pikepdf
 import pytest
 from pikepdf import Array, Name
@@ -33,6 +34,32 @@ def test_every_result_has_an_identifier_of_its_own(paper, tmp_path, resolve) -> 
         with pikepdf.open(tmp_path / f"o{i}.pdf") as pdf:
             identifiers.add(bytes(pdf.trailer.ID[1]))
     assert len(identifiers) == 2
+
+
+@pytest.mark.parametrize("standard", ["none", "PDF/X-1a:2003", "PDF/X-4"])
+@pytest.mark.parametrize("linearised", [True, False])
+def test_a_document_in_the_order_of_the_web_stays_in_it(
+    paper, tmp_path, resolve, coated, standard, linearised
+) -> None:
+    big = paper.image(np.full((300, 300, 3), 90, np.uint8), Name.DeviceRGB)
+    paper.put("/XObject", "/Im", big)
+    paper.pdf.add_blank_page(page_size=(200, 100))
+    source = paper.save(tmp_path / "plain.pdf", "q 99 0 0 99 0 0 cm /Im Do Q")
+    with pikepdf.open(source) as pdf:
+        pdf.save(tmp_path / "in.pdf", linearize=linearised)
+    policy = template("strict-press", coated.digest)
+    policy = policy.model_copy(update={"pdfx": standard, "pdfx_made": standard != "none"})
+    report = run_policy(policy, tmp_path / "in.pdf", tmp_path / "out.pdf", resolve)
+    assert report.pdfx is None or report.pdfx.breaches == ()
+    with pikepdf.open(tmp_path / "out.pdf") as pdf:
+        assert pdf.is_linearized is linearised
+        assert len(pdf.pages) == 2
+        assert str(pdf.pages[0].Resources.XObject.Im.ColorSpace) == "/DeviceCMYK"
+        assert pdf.check_pdf_syntax() == []
+    assert {p.name for p in tmp_path.iterdir()} == {"plain.pdf", "in.pdf", "out.pdf"}
+    if standard == "none":
+        run_policy(policy, tmp_path / "in.pdf", tmp_path / "again.pdf", resolve)
+        assert (tmp_path / "again.pdf").read_bytes() == (tmp_path / "out.pdf").read_bytes()
 
 
 def test_a_result_that_reads_otherwise_than_it_was_written_is_none(

@@ -190,14 +190,18 @@ def save_checked(
     whole.
     """
     packs = edition is None or edition.modern
+    modes = pikepdf.ObjectStreamMode
+    how: dict[str, Any] = {
+        "deterministic_id": True,
+        "object_stream_mode": modes.generate if packs else modes.disable,
+        "force_version": edition.version if edition else "",
+    }
     try:
-        pdf.save(
-            target, deterministic_id=True, compress_streams=True,
-            object_stream_mode=pikepdf.ObjectStreamMode.generate if packs else pikepdf.ObjectStreamMode.disable,
-            force_version=edition.version if edition else "",
-        )  # fmt: skip
+        pdf.save(target, compress_streams=True, **how)
         if shelf is not None:
             shelf.restore(target, edition.version if edition else "", packs=packs)
+        if pdf.is_linearized:
+            _linearise(target, how)
         with pikepdf.open(target, attempt_recovery=False) as again:
             same = len(again.pages) == len(pdf.pages) and all(
                 _boxes(a) == _boxes(b) for a, b in zip(again.pages, pdf.pages, strict=True)
@@ -206,6 +210,17 @@ def save_checked(
         raise BadDocument(say("document.not-whole")) from error
     if not same:
         raise BadDocument(say("document.result-pages"))
+
+
+def _linearise(target: Path, how: dict[str, Any]) -> None:
+    """Put a result in the order in which its first page is shown before the rest has come (ISO 32000-2, F)."""
+    plain = target.with_name(f"{target.name}.plain")
+    target.replace(plain)
+    try:
+        with pikepdf.open(plain) as pdf:
+            pdf.save(target, linearize=True, **how)
+    finally:
+        plain.unlink()
 
 
 def _boxes(page: pikepdf.Page) -> list[list[float]]:
