@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 import pikepdf
 import pytest
-from pikepdf import Array, Name
+from pikepdf import Array, Dictionary, Name
 
 from corpus import stream
 from paperwork import Paper, operations
@@ -60,6 +60,40 @@ def test_a_document_in_the_order_of_the_web_stays_in_it(
     if standard == "none":
         run_policy(policy, tmp_path / "in.pdf", tmp_path / "again.pdf", resolve)
         assert (tmp_path / "again.pdf").read_bytes() == (tmp_path / "out.pdf").read_bytes()
+
+
+@pytest.mark.parametrize("pages", ["", "1"])
+def test_a_tagged_document_keeps_its_tags_and_is_told_of_its_claim(
+    paper, tmp_path, resolve, pages
+) -> None:
+    pdf = paper.pdf
+    pdf.add_blank_page(page_size=(200, 100))
+    element = pdf.make_indirect(
+        Dictionary(Type=Name.StructElem, S=Name.P, Pg=paper.page.obj, K=0, Alt="A red field")
+    )
+    tree = Dictionary(Type=Name.StructTreeRoot, K=element, ParentTree=Dictionary(Nums=Array([0, Array([element])])))  # fmt: skip
+    pdf.Root.StructTreeRoot, pdf.Root.MarkInfo = tree, Dictionary(Marked=True)
+    pdf.Root.Lang, paper.page.obj.StructParents = pikepdf.String("en"), 0
+    with pdf.open_metadata() as metadata:
+        metadata["{http://www.aiim.org/pdfua/ns/id/}part"] = "1"
+    inline = "q 9 0 0 9 0 0 cm BI /W 1 /H 1 /CS /RGB /BPC 8 ID abc EI Q "
+    content = f"/P << /MCID 0 >> BDC 1 0 0 rg 0 0 9 9 re f {inline}EMC"
+    rule = {"space": "RGB", "action": "convert", "pages": pages}
+    policy = parse_policy({"name": "One", "destination": "press", "rules": [rule]})
+    report = run_policy(policy, paper.save(tmp_path / "in.pdf", content), tmp_path / "out.pdf", resolve)  # fmt: skip
+    assert any("PDF/UA-1" in remark for remark in report.remarks)
+    with pikepdf.open(tmp_path / "out.pdf") as out:
+        assert bool(out.Root.MarkInfo.Marked)
+        assert str(out.Root.Lang) == "en"
+        kept = out.Root.StructTreeRoot.K
+        assert (str(kept.Alt), kept.K, kept.Pg.objgen) == ("A red field", 0, out.pages[0].objgen)
+        assert int(out.pages[0].obj.StructParents) == 0
+        found = operations(out.pages[0])
+        assert found[0][0] == "BDC"
+        assert int(found[0][1][1].MCID) == 0
+        assert [name for name, _ in found].count("EMC") == 1
+        assert found[-1][0] == "EMC"
+        assert not {"rg", "BI"} & {name for name, _ in found}
 
 
 def test_a_result_that_reads_otherwise_than_it_was_written_is_none(
