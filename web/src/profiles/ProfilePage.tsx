@@ -139,7 +139,7 @@ export function ProfilePage() {
           </Box>
           <Box sx={{ overflow: "auto", p: 2, minWidth: 0 }}>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1.5 }}>
-              <Typography variant="h1" component="h2" sx={{ flex: "1 1 300px" }}>
+              <Typography variant="h1" component="h2" sx={{ flex: "1 1 200px" }}>
                 {PARTS[part]}
               </Typography>
               {profile?.parts.includes("destination") && (
