@@ -166,9 +166,9 @@ def test_a_stop_of_the_policy_ends_the_print_with_page_and_object(client, condit
     assert row.error.startswith("Page 1: rule 1 of the policy stops a")
 
 
-def test_the_medium_decides_the_press_not_the_documents_output_intent(
-    client, conditions, medium, policy, tmp_path
-) -> None:
+@pytest.fixture
+def meant(client, conditions, tmp_path) -> dict:
+    """A document whose output intent is the second press."""
     other = store.path_of(conditions[1].profile.sha256).read_bytes()
     star_atlas(tmp_path / "plain.pdf", pages=1)
     with pikepdf.open(tmp_path / "plain.pdf") as pdf:
@@ -176,10 +176,15 @@ def test_the_medium_decides_the_press_not_the_documents_output_intent(
         intent = pikepdf.Dictionary(S=pikepdf.Name.GTS_PDFX, DestOutputProfile=profile)
         pdf.Root["/OutputIntents"] = pikepdf.Array([intent])
         pdf.save(tmp_path / "meant.pdf")
-    document = upload_document(client, (tmp_path / "meant.pdf").read_bytes()).json()
+    return upload_document(client, (tmp_path / "meant.pdf").read_bytes()).json()
+
+
+def test_the_medium_decides_the_press_not_the_documents_output_intent(
+    client, conditions, medium, policy, meant
+) -> None:
     own = {**policy["policy"], "own_intent": True}
     kept = client.post("/api/policies", own, format="json").json()
-    pk = send(client, medium(policy=kept["id"]), document).json()["id"]
+    pk = send(client, medium(policy=kept["id"]), meant).json()["id"]
     work_off()
     report = PrintJob.objects.get(pk=pk).report["policy"]
     assert report["destination"] == conditions[0].profile.description
@@ -229,17 +234,9 @@ def test_a_dry_run_and_a_result_for_another_press_are_not_printed(
 
 
 def test_a_result_made_for_the_document_s_own_press_counts_by_that_press(
-    client, conditions, medium, policy, tmp_path
+    client, conditions, medium, policy, meant
 ) -> None:
-    other = store.path_of(conditions[1].profile.sha256).read_bytes()
-    star_atlas(tmp_path / "plain.pdf", pages=1)
-    with pikepdf.open(tmp_path / "plain.pdf") as pdf:
-        profile = pdf.make_indirect(pikepdf.Stream(pdf, other, N=4))
-        intent = pikepdf.Dictionary(S=pikepdf.Name.GTS_PDFX, DestOutputProfile=profile)
-        pdf.Root["/OutputIntents"] = pikepdf.Array([intent])
-        pdf.save(tmp_path / "meant.pdf")
-    document = upload_document(client, (tmp_path / "meant.pdf").read_bytes()).json()
-    run = run_for_real(client, {**policy["policy"], "own_intent": True}, document)
+    run = run_for_real(client, {**policy["policy"], "own_intent": True}, meant)
     assert send_result(client, medium(), run).status_code == 409
     other_press = medium(condition=conditions[1].pk, name="Other")
     assert send_result(client, other_press, run).status_code == 201

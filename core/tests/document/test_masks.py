@@ -200,6 +200,25 @@ def test_opacity_masks_and_groups_in_other_spaces_are_left(paper, masked, tmp_pa
     assert turned(path, tmp_path) == 0
 
 
+def test_forms_that_draw_each_other_many_times_are_made_once_and_circles_end(
+    paper, masked, tmp_path
+) -> None:
+    def form(content: bytes, inner=None):
+        return paper.pdf.make_indirect(pikepdf.Stream(
+            paper.pdf, content, Type=Name.XObject, Subtype=Name.Form, BBox=Array([0, 0, 200, 100]),
+            Resources=Dictionary(XObject=Dictionary({f"/F{i}": inner for i in range(8)} if inner is not None else {})),
+        ))  # fmt: skip
+
+    last = form(b"1 0 0 rg 0 0 90 100 re f")
+    for _ in range(8):
+        last = form(" ".join(f"/F{i} Do" for i in range(8)).encode(), last)
+    path = masked("/It Do", within(paper, "/XObject", last))
+    assert turned(path, tmp_path) == 1
+    assert (tmp_path / "grey.pdf").stat().st_size < 40_000
+    last.Resources.XObject.F3 = last
+    assert turned(masked("/It Do", within(paper, "/XObject", last)), tmp_path) == 0
+
+
 def test_a_form_that_is_drawn_elsewhere_too_keeps_its_colours_there(paper, masked, tmp_path) -> None:  # fmt: skip
     path = masked("1 0 0 rg 0 0 9 9 re f")
     with pikepdf.open(path, allow_overwriting_input=True) as pdf:

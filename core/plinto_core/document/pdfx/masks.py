@@ -14,6 +14,7 @@ import numpy as np
 import pikepdf
 
 from plinto_core.arrays import Floats
+from plinto_core.document.pdf.bounds import check_size_of_stream
 from plinto_core.document.pdf.copies import Original
 from plinto_core.document.pdf.functions import numbers, read_function
 from plinto_core.document.pdf.images import (
@@ -39,18 +40,15 @@ class _NotExact(Exception):
 
 def grey_masks(pdf: pikepdf.Pdf) -> int:
     """Have luminosity masks of device RGB blend in grey where that changes nothing; how many were changed."""
-    changed = 0
-    made: dict[tuple[int, int], Any] = {}
+    changed, greys = 0, _Greys(pdf)
     for mask in _masks(pdf):
-        group = mask["/G"]
         try:
-            if group.objgen not in made:
-                made[group.objgen] = _Greys(pdf).form(group, None, 0)
+            backdrop = _grey(numbers(mask["/BC"])) if "/BC" in mask else None
+            mask["/G"] = greys.form(mask["/G"], 0)
         except (_NotExact, CoreError, *UNREADABLE):
             continue
-        mask["/G"] = made[group.objgen]
-        if "/BC" in mask:
-            mask["/BC"] = pikepdf.Array(_grey(numbers(mask["/BC"])))
+        if backdrop is not None:
+            mask["/BC"] = pikepdf.Array(backdrop)
         changed += 1
     return changed
 
@@ -100,16 +98,28 @@ def _grey(values: list[float]) -> list[float]:
 
 
 class _Greys:
-    """Copies of what a mask's group paints, in grey."""
+    """Copies of what masks' groups paint, in grey: one of each form, however often it is drawn."""
 
     def __init__(self, pdf: pikepdf.Pdf) -> None:
         self._pdf = pdf
+        self._made: dict[tuple[int, int], Any] = {}
 
-    def form(self, form: Any, parent: Any, depth: int) -> Any:
-        """A form, with what it holds."""
+    def form(self, form: Any, depth: int) -> Any:
+        """A form, with what it holds; raises _NotExact, for the same form again at once."""
+        key = form.objgen
+        if key not in self._made:
+            self._made[key] = None
+            self._made[key] = self._form(form, depth)
+        # None: it could not be made, or draws itself.
+        if self._made[key] is None:
+            raise _NotExact
+        return self._made[key]
+
+    def _form(self, form: Any, depth: int) -> Any:
         if depth > _DEEPEST:
             raise _NotExact
-        resources = form.get("/Resources", parent)
+        # One without resources of its own that names any is damaged, and raises what is missing.
+        resources = form.get("/Resources")
         resources = resources if isinstance(resources, pikepdf.Dictionary) else pikepdf.Dictionary()
         self._plain(resources)
         own = pikepdf.Dictionary(dict(resources.items()))
@@ -138,6 +148,7 @@ class _Greys:
     def _content(self, form: Any, resources: Any, depth: int) -> bytes:
         written: list[Any] = []
         state, kept = {"fill": _GREY, "stroke": _GREY}, []
+        check_size_of_stream(form)
         for instruction in pikepdf.parse_content_stream(form):
             if isinstance(instruction, pikepdf.ContentStreamInlineImage):
                 if not bool(instruction.iimage.obj.get("/ImageMask", False)):
@@ -173,7 +184,7 @@ class _Greys:
 
     def _object(self, thing: Any, resources: Any, depth: int) -> Any:
         if str(thing.get("/Subtype")) == "/Form":
-            return self.form(thing, resources, depth + 1)
+            return self.form(thing, depth + 1)
         if bool(thing.get("/ImageMask", False)) or thing.get("/ColorSpace") == _GREY:
             return thing
         if thing.get("/ColorSpace") != _RGB or isinstance(thing.get("/Mask"), pikepdf.Array):

@@ -56,6 +56,7 @@ _CORNERS = [(0.0, 0.0), (1.0, 1.0), (0.0, 1.0), (1.0, 0.0)]
 _Way = tuple[int, str]
 """What becomes of an image: the number of its rule, and the rule's key."""
 _Made = tuple[Pixels, Any]
+_Mask = tuple[str, pikepdf.Stream]
 """Pixels, and the space they are in."""
 
 
@@ -270,9 +271,7 @@ class Pictures:
         if share == 1 and self._same_black(seen):
             return
         alpha = own_alpha(seen.image)
-        mask: tuple[str, pikepdf.Stream] | None = None
-        if alpha is not None:
-            mask = "/SMask", mask_image(self.walk.pdf, alpha)
+        mask = None if alpha is None else ("/SMask", mask_image(self.walk.pdf, alpha))
         if seen.facts.masked == "colour key":
             # A key lets pixels print or not, as a stencil does: nothing comes to be transparent.
             mask = "/Mask", stencil_image(self.walk.pdf, key_mask(seen.image, samples))
@@ -304,11 +303,7 @@ class Pictures:
         return made.reshape(*pixels.shape[:2], made.shape[1]), self.walk.target
 
     def _replace(
-        self,
-        seen: SeenPicture,
-        pixels: Pixels,
-        mask: tuple[str, pikepdf.Stream] | None,
-        done: _Made | None,
+        self, seen: SeenPicture, pixels: Pixels, mask: _Mask | None, done: _Made | None
     ) -> None:
         """Convert an image, where that is not `done` yet, and write it in the place of the old one."""
         image = seen.image
