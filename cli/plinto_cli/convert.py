@@ -18,7 +18,7 @@ from plinto_core.icc.spaces import INTENTS
 from plinto_core.imaging.reader import open_picture
 from plinto_core.imaging.writer import format_of
 from plinto_core.inks.rules import InkRules, parse_ink_rules
-from plinto_core.recipes import parse_recipe, run_recipe
+from plinto_core.recipes import Delivery, parse_recipe, run_recipe
 from plinto_core.recipes.corrected import run_corrected
 from plinto_core.recipes.ticket import print_ticket, ticket_pdf
 
@@ -56,6 +56,13 @@ def rules_from(path: str | None, tac: float | None) -> InkRules | None:
 @click.option("--ink-rules", metavar="FILE.json", help="TAC, limits and black generation.")
 @click.option("--tac", type=click.FloatRange(50, 1500), help="Total area coverage in percent.")
 @click.option("--bits", type=click.Choice(["8", "16"]), help="Default: as the input; 8 for JPEG.")
+@click.option(
+    "--dither",
+    type=click.Choice(get_args(Delivery.model_fields["dither"].annotation)),
+    default="smooth",
+    show_default=True,
+    help="From 16 to 8 bits in a fine pattern; smooth: artwork of 16 bits.",
+)
 @click.option("--no-embed", is_flag=True, help="Leave the destination profile out.")
 @click.option(
     "--mirror/--no-mirror", default=None, help="Default: as the condition says, else not."
@@ -91,6 +98,7 @@ def convert_command(
     ink_rules: str | None,
     tac: float | None,
     bits: str | None,
+    dither: str,
     no_embed: bool,
     mirror: bool | None,
     negative: bool,
@@ -128,6 +136,7 @@ def convert_command(
             "delivery": {
                 "format": output,
                 "bits": int(bits) if bits else 8 if output == "JPEG" else depth,
+                "dither": dither,
                 "embed": not no_embed,
                 "mirror": mirror,
                 "negative": negative,

@@ -21,6 +21,7 @@ from plinto_core.inks.plates import PlateRule, finish
 from plinto_core.inks.rules import InkRules
 from plinto_core.inks.separation import separate
 from plinto_core.kernels.apply import max_total, plate_sums
+from plinto_core.kernels.dither import dithered
 from plinto_core.kernels.sample import sample_region
 from plinto_core.transform.link import build_link
 
@@ -47,6 +48,7 @@ def warm_up() -> None:
                 list(resampled(iter([pixels.reshape(2, 2, inputs)]), (2, 2), (1, 1)))
                 sample_region(np.zeros((4, 4, inputs), dtype), 0.0, 0.0, 4.0, 4.0, 2, 2)
             link.evaluate(np.zeros((1, inputs)))
+    dithered(np.zeros((1, 2, 4), np.uint16), 0, 0, np.full(4, 255), 1020)
     lab = np.zeros((2, 2, 2, 2, 3))
     lab[..., 0] = 100 * (1 - np.indices((2, 2, 2, 2)).mean(axis=0))
     forward, grey = ForwardTable(lab), np.array([[50.0, 0, 0]])

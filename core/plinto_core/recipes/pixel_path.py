@@ -17,6 +17,7 @@ from plinto_core.arrays import Floats, Floats32, Pixels
 from plinto_core.corrections import Adjustment, Correction, Place, region_weight
 from plinto_core.icc.colorants import ink_names
 from plinto_core.inks.plates import finish, has_dots
+from plinto_core.kernels.dither import dithered
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.transform.link import DeviceLink
 
@@ -101,12 +102,19 @@ class PixelPath:
             return link_of(self.route).apply(flat, bits=bits).reshape(rows, columns, -1)
         return self._mixed(link_of, flat, place, (rows, columns), bits)
 
-    def inks(self, link_of: LinkOf, pixels: Pixels, place: Place, *, bits: int) -> Pixels:
-        """As `apply` with links to inks, followed by what no link can hold: text and dots."""
-        found = self.apply(link_of, pixels, place, bits=bits)
-        flat = found.reshape(-1, found.shape[2])
+    def inks(
+        self, link_of: LinkOf, pixels: Pixels, place: Place, *, bits: int, dither: bool = False
+    ) -> Pixels:
+        """As `apply` with links to inks, followed by what no link can hold: text and dots.
+
+        dither : 8 bits are made of 16, those between two levels a pattern of both.
+        """
+        found = self.apply(link_of, pixels, place, bits=16 if dither else bits)
         if self.numbers_stay:
-            self._restore(pixels.reshape(-1, pixels.shape[2]), flat)
+            self._restore(pixels.reshape(-1, pixels.shape[2]), found.reshape(-1, found.shape[2]))
+        if dither:
+            found = self._dithered(found, place)
+        flat = found.reshape(-1, found.shape[2])
         text = self.route.black_text(pixels.reshape(-1, pixels.shape[2]))
         if text is not None and text.any():
             flat[text] = np.floor(self.route.text_ink * np.iinfo(found.dtype).max)
@@ -114,6 +122,17 @@ class PixelPath:
             names = ink_names(self.route.destination)
             finish(flat, names, self.route.plates, self.route.rules)
         return found
+
+    def _dithered(self, wide: Pixels, place: Place) -> Pixels:
+        rules = self.route.rules
+        limits, total = np.full(wide.shape[2], 255), 255 * wide.shape[2]
+        if rules is not None:
+            limits = np.floor(
+                rules.ink_limits(ink_names(self.route.destination)) * 255 + 1e-6
+            ).astype(np.int64)
+            total = int(rules.tac * 2.55 + 1e-6)
+        row, column = round(place.top / place.step_y), round(place.left / place.step_x)
+        return dithered(wide, row, column, limits, total)
 
     @property
     def numbers_stay(self) -> bool:

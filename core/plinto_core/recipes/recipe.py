@@ -39,7 +39,9 @@ class Delivery(BaseModel):
 
     width_mm : width of the print, None keeps what the artwork states; resolution : pixels per
     inch to resample to, None keeps the pixels; negative : the plates reversed, for film that is
-    copied negative; turn : degrees clockwise; file_name : a pattern
+    copied negative; dither : where numbers of 16 bits come to be 8 bits, whether those between two
+    levels become a pattern of both: for smooth artwork (of 16 bits itself), always, never; turn : degrees
+    clockwise; file_name : a pattern
     (see file_names.py); films : one-bit films in place of a picture; apart : a grey TIFF for every ink,
     black where the ink is full, in one ZIP; copies : the run.
     """
@@ -48,6 +50,7 @@ class Delivery(BaseModel):
 
     format: Literal["TIFF", "JPEG", "PNG", "PDF"] = "TIFF"
     bits: Literal[8, 16] = 16
+    dither: Literal["smooth", "always", "never"] = "smooth"
     embed: bool = True
     compression: Literal["none", "lzw", "deflate"] = "deflate"
     tiles: bool = False
@@ -62,6 +65,11 @@ class Delivery(BaseModel):
     apart: bool = False
     copies: int = Field(1, ge=1, le=100_000_000)
     ticket: Ticket = Ticket()
+
+    def dithers(self, artwork_bits: int) -> bool:
+        """Whether a picture of so many bits a channel is dithered; films have dots of their own."""
+        wanted = self.dither == "always" or (self.dither == "smooth" and artwork_bits > 8)
+        return wanted and self.bits == 8 and self.films is None
 
 
 class Recipe(BaseModel):

@@ -62,7 +62,7 @@ class OutOfGamut(Part):
 class ConversionReport(Report):
     """perceptual : how that intent was made, None by the destination's own
     table; numbers : whether the artwork's own numbers were kept; link : the device link that made them; size : of the result in pixels;
-    resolution : pixels an inch, across and down; de00 : of artwork and print, sampled; link_error : dE00
+    resolution : pixels an inch, across and down; dithered : from 16 to 8 bits; de00 : of artwork and print, sampled; link_error : dE00
     of the grid that was applied against the exact function; greys : how the inks of RGB and grey
     artwork run along a neutral ramp, None for others; unconverted : what the artwork's own numbers would
     print, sampled, where they could be sent as they are."""
@@ -80,6 +80,7 @@ class ConversionReport(Report):
     resolution: tuple[float, float] | None
     corrections: int
     bits: int
+    dithered: bool = False
     format: str
     profile_embedded: bool
     flattened_on_white: bool

@@ -85,8 +85,10 @@ class _Measure:
 class _Converter:
     """Source bands to bands of inks, along the recipe's pixel path, measured while they pass."""
 
-    def __init__(self, recipe: Recipe, path: PixelPath, progress: Progress) -> None:
-        self.recipe, self.path, self.progress = recipe, path, progress
+    def __init__(
+        self, recipe: Recipe, path: PixelPath, progress: Progress, dither: bool = False
+    ) -> None:
+        self.recipe, self.path, self.progress, self.dither = recipe, path, progress, dither
         self.links: dict[str, DeviceLink] = {}
         self.link_error: LinkError | None = None
 
@@ -109,7 +111,9 @@ class _Converter:
         row = 0
         for band in bands:
             place = Place(picture, 0.0, row * scale[0], scale[1], scale[0])
-            result = self.path.inks(self.link_of, band, place, bits=delivery.bits)
+            result = self.path.inks(
+                self.link_of, band, place, bits=delivery.bits, dither=self.dither
+            )
             if measure is not None:
                 measure.look(band, result)
             row += band.shape[0]
@@ -143,7 +147,8 @@ def opened_run(
         settle_extra_channels(facts, recipe.extra_channels)
         ready = prepare(recipe, facts, resolve, find_table)
         progress(0.01)
-        converter = _Converter(recipe, PixelPath(ready.route, recipe.corrections), progress)
+        path = PixelPath(ready.route, recipe.corrections)
+        converter = _Converter(recipe, path, progress, recipe.delivery.dithers(facts.bits))
         converter.link_of(ready.route)
         progress(0.1)
         bands = picture.bands()
@@ -194,6 +199,7 @@ def run_recipe(
         resolution=(round(resolution[0], 2), round(resolution[1], 2)) if resolution else None,
         corrections=len([c for c in recipe.corrections if c.on]),
         bits=recipe.delivery.bits,
+        dithered=converter.dither,
         format=recipe.delivery.format,
         profile_embedded=recipe.delivery.embed,
         flattened_on_white=facts.alpha != "none",

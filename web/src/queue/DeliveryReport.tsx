@@ -21,6 +21,7 @@ export function DeliveryReport({ report }: { report: ConversionReport }) {
     ],
     ["Print against artwork", `ΔE00 ${de(de00)}`, "de00_mean"],
     ["Out of gamut", `${(100 * out.share).toFixed(1)} %`, "out_of_gamut"],
+    ["Depth", `${report.bits} bit${report.dithered ? ", dithered" : ""}`],
     ["Error of the grid", `ΔE00 ${link_error.mean.toFixed(2)} mean`, "link_error"],
   ];
   return (

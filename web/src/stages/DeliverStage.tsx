@@ -118,6 +118,25 @@ export function DeliverStage(props: StageProps) {
           onRest={(quality) => set({ quality })}
         />
       )}
+      {delivery.bits === 8 && !delivery.films && (
+        <>
+          <Pick
+            field
+            label="Dither"
+            value={delivery.dither}
+            options={{
+              smooth: "Dithered where the artwork has 16 bits",
+              always: "Dithered",
+              never: "Not dithered",
+            }}
+            onChange={(dither) => set({ dither })}
+            sx={{ mt: 0.75 }}
+          />
+          <Sentence>
+            Dithered, smooth passages show no steps; limits hold, paper and solids stay.
+          </Sentence>
+        </>
+      )}
       {!delivery.films && (
         <Toggle
           label="Profile embedded"
