@@ -184,7 +184,7 @@ def test_a_picture_is_seen_after_every_step_and_gives_a_list(screen: Page) -> No
     apart = float(said.get_by_test_id("bar-difference").inner_text().split()[0])
     assert abs(delta_e_2000(np.array([first_lab]), np.array([second_lab]))[0] - apart) < 0.1
     expect(said.get_by_role("link", name="On every condition…")).to_have_attribute(
-        "href", re.compile(r"^/spots\?lab=[0-9.]+,")
+        "href", re.compile(r"^/spots\?colour=[0-9.]+,")
     )
     screen.get_by_role("button", name="Outermost colours beside it").click()
     expect(bars).to_have_count(0)

@@ -10,16 +10,18 @@ import click
 from plinto_cli.condition import condition_in
 from plinto_cli.files import read_bytes, write_bytes
 from plinto_cli.references import referenced_profile
+from plinto_core.errors import BadInput
 from plinto_core.icc import Profile
 from plinto_core.inks.rules import InkRules
 from plinto_core.spots.builds import MOST_INKS, SpotOptions, spot_builds
 from plinto_core.spots.table import aims_of, builds_csv
 from plinto_core.swatches.files import read_swatches
 from plinto_core.swatches.swatches import Swatches
+from plinto_core.swatches.typed import typed_colour
 
 
 @click.command("spots")
-@click.argument("colours", metavar="LIST")
+@click.argument("colours", metavar="LIST|COLOUR")
 @click.option(
     "--to", "presses", multiple=True, required=True, metavar="PRESS",
     help="A printing condition's file or a profile with inks; once for every press.",
@@ -44,7 +46,10 @@ def spots_command(
     colours: str, presses: tuple[str, ...], inks: int, gain: float, least: float | None,
     tac: float | None, csv_file: str | None, *, relative: bool, as_json: bool,
 ) -> None:  # fmt: skip
-    """Builds of spot colours in the inks of presses, and how they miss."""
+    """Builds of spot colours in the inks of presses, and how they miss.
+
+    A list is CGATS, CxF or CSV; a colour is "50 -20 -35", "lch 50 40 210", "rgb 0 128 200" or "#0080c8".
+    """
     names, aims = aims_of(_measured(colours))
     found = []
     for press in presses:
@@ -73,6 +78,12 @@ def spots_command(
 
 
 def _measured(file: str) -> Swatches:
+    """Of a file, or the one colour that is typed in its place."""
+    if not Path(file).exists():
+        try:
+            return typed_colour(file)[0]
+        except BadInput:
+            pass  # The file's own error says more.
     found = read_swatches(read_bytes(file, "list of colours"), file)
     return next((one for one in found if one.space == "Lab "), found[0])
 

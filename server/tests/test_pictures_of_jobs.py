@@ -149,13 +149,17 @@ def test_its_ticket_names_no_press_and_it_can_be_run_again(
 def test_a_picture_brought_back_keeps_points_regions_and_recipe(client, job, destination) -> None:
     change(client, destination, corrections=[{"lightness": -40, "region": LEFT}], negative=True,
            intent="saturation", vivid={"strength": 20})  # fmt: skip
-    points = [{"name": "a", "x": 10, "y": 20}, {"name": "b", "x": 119, "y": 89}]
+    points = [
+        {"name": "a", "x": 10, "y": 20, "target": "50 0 0"},
+        {"name": "b", "x": 119, "y": 89, "target": ""},
+    ]
     client.put(f"/api/jobs/{job['id']}/points", points, format="json")
     twice = upload(client, picture(240, 180), "night sky worked on.tif").json()
     changed = put(client, job, twice["id"]).json()
     assert changed["artwork"]["id"] == twice["id"]
     assert changed["points"] == [
-        {"name": "a", "x": 21, "y": 41}, {"name": "b", "x": 239, "y": 179}
+        {"name": "a", "x": 21, "y": 41, "target": "50 0 0"},
+        {"name": "b", "x": 239, "y": 179, "target": ""},
     ]  # fmt: skip
     recipe = changed["destinations"][0]["recipe"]
     assert recipe["intent"] == "saturation"

@@ -61,16 +61,16 @@ def _bytes(condition) -> bytes:
 
 
 def test_one_colour_is_tried_without_a_list(client, conditions, colours) -> None:
-    one = asked(client, condition=conditions[0].pk, lab="50,-20,-35").json()["builds"]
+    one = asked(client, condition=conditions[0].pk, colour="50,-20,-35").json()["builds"]
     many = asked(client, condition=conditions[0].pk, list=colours["id"]).json()["builds"]
     assert one[0]["best"] == many[0]["best"]
 
 
 @pytest.mark.parametrize(
     "query",
-    [{}, {"lab": "50,0"}, {"lab": "a,b,c"}, {"lab": "nan,0,0"}, {"lab": "50,0,9e9"}, {"lab": "5,5,5", "inks": 5},
-     {"lab": "5,5,5", "inks": 0}, {"lab": "5,5,5", "gain": -1}, {"lab": "5,5,5", "white": "paper"},
-     {"lab": "5,5,5", "least": 80}, {"list": 999}, {"lab": "5,5,5", "tac": 200}],
+    [{}, {"colour": "50,0"}, {"colour": "a,b,c"}, {"colour": "nan,0,0"}, {"colour": "50,0,9e9"}, {"colour": "5,5,5", "inks": 5},
+     {"colour": "5,5,5", "inks": 0}, {"colour": "5,5,5", "gain": -1}, {"colour": "5,5,5", "white": "paper"},
+     {"colour": "5,5,5", "least": 80}, {"list": 999}, {"colour": "5,5,5", "tac": 200}],
 )  # fmt: skip
 def test_other_questions_are_refused(client, conditions, query) -> None:
     answer = asked(client, condition=conditions[0].pk, **query)
@@ -103,8 +103,8 @@ def test_nothing_of_others_is_built(client, conditions, colours, django_user_mod
     stranger.force_authenticate(django_user_model.objects.create_user("eve"))
     assert asked(stranger, condition=conditions[0].pk, list=colours["id"]).status_code == 400
     own = client.post(f"/api/conditions/{conditions[0].pk}/copy").json()
-    assert asked(stranger, condition=own["id"], lab="50,0,0").status_code == 400
-    table = {"conditions": str(own["id"]), "lab": "50,0,0"}
+    assert asked(stranger, condition=own["id"], colour="50,0,0").status_code == 400
+    table = {"conditions": str(own["id"]), "colour": "50,0,0"}
     assert stranger.get("/api/spot-builds/table", table).status_code == 404
 
 

@@ -429,3 +429,32 @@ def test_impossible_changes_are_refused_with_a_sentence(client, destination, cha
     answer = client.get(f"/api/destinations/{destination}/inks", {"changes": changes})
     assert answer.status_code == 400
     assert answer.json()["title"]
+
+
+def test_a_bar_shows_the_outermost_colours_as_each_pane_shows_its_picture(
+    client, destination
+) -> None:
+    """The brightest red, green and blue of the artwork's space among the originals; of the print what the
+    press makes of them; and no correction of a part of the picture."""
+    before = view(client, destination, pane="original", bar=1, columns=270, rows=9)
+    full = {tuple(c) for c in before[4]}
+    assert {(255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 255), (0, 0, 0)} <= full
+    assert (before[1].sum(axis=1) >= before[4].sum(axis=1)).all()
+    assert (before[8].sum(axis=1) <= before[4].sum(axis=1)).all()
+    assert (before[1] - before[8]).sum(axis=1).min() > 100
+    printed = view(client, destination, bar=1, columns=270, rows=9)
+    assert printed.shape == before.shape
+    red = printed[4, 2]
+    assert red[0] > 150
+    assert not np.array_equal(red, [255, 0, 0])
+    change(client, destination, corrections=[{"lightness": -70, "region": LEFT}])
+    # Two links in place of one interpolate twice.
+    region = view(client, destination, bar=1, columns=270, rows=9)
+    assert np.abs(region - printed).mean() < 1
+    change(client, destination, corrections=[{"lightness": -70}])
+    darker = view(client, destination, bar=1, columns=270, rows=9)
+    assert np.abs(darker - printed).mean() > 10
+    change(client, destination, corrections=[], negative=True)
+    negative = view(client, destination, pane="original", bar=1, columns=270, rows=9,
+                    changes=json.dumps({"negative": True}))  # fmt: skip
+    assert np.abs(negative - before).max() <= 1

@@ -121,7 +121,7 @@ export function BarColour({ row, report, first, second }: SaidProps) {
       {lab && (
         <Button
           component={Link}
-          to={`/spots?lab=${lab.map((v) => v.toFixed(1)).join(",")}&white=relative`}
+          to={`/spots?colour=${lab.map((v) => v.toFixed(1)).join(",")}&white=relative`}
           sx={{ mt: 0.5 }}
         >
           On every condition…

@@ -6,8 +6,8 @@ import { keys } from "./keys";
 /** What builds are sought for, and how. */
 export interface Sought {
   list: number | null;
-  /** One colour to be tried, "L*,a*,b*", in place of a list. */
-  lab: string;
+  /** One colour to be tried, as typed, in place of a list. */
+  colour: string;
   inks: number;
   gain: number;
   /** Percent; null for each condition's own. */
@@ -15,9 +15,9 @@ export interface Sought {
   white: "absolute" | "relative";
 }
 
-const query = ({ list, lab, least, ...rest }: Sought) => ({
+const query = ({ list, colour, least, ...rest }: Sought) => ({
   ...rest,
-  ...(list !== null ? { list } : { lab }),
+  ...(list !== null ? { list } : { colour }),
   ...(least !== null && { least }),
 });
 
@@ -31,7 +31,7 @@ export const buildsQuery = (sought: Sought, condition: number, revision: string)
           params: { query: { ...query(sought), condition } },
         }),
       ),
-    enabled: sought.list !== null || sought.lab !== "",
+    enabled: sought.list !== null || sought.colour !== "",
     staleTime: 300_000,
     retry: false,
   });

@@ -3,6 +3,7 @@ import {
   type ColourTable,
   type Condition,
   type Folder,
+  type Job,
   type KeptAim,
   type PdfDocument,
   ProblemError,
@@ -41,6 +42,9 @@ export const uploadReading = (proof: number, file: File, tolerances: ProofTolera
     `/api/proofs/${proof}/readings/file?${new URLSearchParams({ tolerances: JSON.stringify(tolerances) })}`,
     file,
   );
+/** Measured colours wanted at a job's sample points. */
+export const uploadTargets = (job: number, file: File) =>
+  send<Job>(`/api/jobs/${job}/points/targets`, file);
 export const uploadTable = (file: File) => send<ColourTable>("/api/tables", file);
 
 /** Send a file with progress 0..1; rejects with a ProblemError. */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Condition, SwatchList } from "../api";
 import { NewListDialog } from "../paths";
 import { Choice, Form, NumberField, Pick, TextLine, Toggle, useDraft } from "../ui";
-import { type SpotState, typedLab } from "./useSought";
+import { ofScreen, type SpotState } from "./useSought";
 
 interface Props {
   state: SpotState;
@@ -20,13 +20,12 @@ const WHITES = { absolute: "as measured", relative: "with the paper as white" } 
 /** Which colours are sought, by which rules, and on which presses. */
 export function Asked({ state, lists, conditions, onChange }: Props) {
   const [making, setMaking] = useState(false);
-  const form = useDraft({ text: state.lab.replaceAll(",", "  ") }, ({ text: typed }) => {
-    const lab = typedLab(typed);
-    if (lab !== null) onChange({ list: null, lab });
+  const form = useDraft({ text: state.colour }, ({ text: typed }) => {
+    const colour = typed.trim();
+    if (colour) onChange({ list: null, colour, white: ofScreen(colour) ? "relative" : "absolute" });
   });
   const { text } = form.draft;
   const measured = lists.filter((l) => l.space === "Lab");
-  const wrong = text.trim() !== "" && typedLab(text) === null;
   return (
     <>
       <Box role="group" aria-label="Colours" sx={{ mb: 1.5 }}>
@@ -43,7 +42,7 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
           ]}
           onChange={(id) => {
             form.put({ text: "" });
-            onChange({ list: id ? Number(id) : null, lab: "" });
+            onChange({ list: id ? Number(id) : null, colour: "" });
           }}
         />
         <Button sx={{ mt: 1 }} onClick={() => setMaking(true)}>
@@ -51,16 +50,25 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
         </Button>
         <Form of={form} label="One colour">
           <TextLine
-            label="Or try one colour, L* a* b*"
+            label="Or try one colour"
             value={text}
-            placeholder="50  −20  −35"
-            onChange={(next) => form.put({ text: next.replaceAll("−", "-") })}
+            placeholder="50 −20 −35, rgb 0 128 200, #0080c8"
+            onChange={(next) => form.put({ text: next })}
           />
           <Box sx={{ display: "flex", alignItems: "center", gap: 1, mt: 1 }}>
-            <Button type="submit" disabled={typedLab(text) === null}>
+            <Button type="submit" disabled={text.trim() === ""}>
               Try
             </Button>
-            {wrong && <Typography>Three numbers are needed.</Typography>}
+            <Button component="label">
+              Pick…
+              <input
+                type="color"
+                aria-label="Colour picked"
+                value={/^#[0-9a-f]{6}$/i.test(text) ? text : "#808080"}
+                onChange={(event) => form.put({ text: event.target.value })}
+                style={{ width: 0, height: 0, padding: 0, border: 0, opacity: 0 }}
+              />
+            </Button>
           </Box>
         </Form>
       </Box>
@@ -130,7 +138,7 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
           onClose={() => setMaking(false)}
           onMade={(made) => {
             setMaking(false);
-            if (made.space === "Lab") onChange({ list: made.id, lab: "" });
+            if (made.space === "Lab") onChange({ list: made.id, colour: "" });
           }}
         />
       )}

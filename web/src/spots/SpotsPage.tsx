@@ -37,7 +37,7 @@ export function SpotsPage() {
     builds: found[i]?.data?.builds ?? null,
     problem: found[i]?.error ?? null,
   }));
-  const begun = state.list !== null || state.lab !== "";
+  const begun = state.list !== null || state.colour !== "";
   const problem = found.length > 0 && found.every((f) => f.error) ? found[0]?.error : null;
   const at = chosen && columns.find((c) => c.condition.id === chosen.condition);
   const one: SpotBuild | undefined = at?.builds?.[chosen?.row ?? 0];
@@ -50,7 +50,7 @@ export function SpotsPage() {
             lists={lists.data ?? []}
             conditions={usable}
             onChange={(change) => {
-              if (change.list !== undefined || change.lab !== undefined) setChosen(null);
+              if (change.list !== undefined || change.colour !== undefined) setChosen(null);
               put(change);
             }}
           />

@@ -1,24 +1,24 @@
 import { describe, expect, it } from "vitest";
 
 import { buildText, typedBuild } from "../plots/builds";
-import { readSought, typedLab, writeSought } from "./useSought";
+import { ofScreen, readSought, writeSought } from "./useSought";
 
 describe("what is sought stands in the address", () => {
   it.each([
     "",
     "list=3",
-    "lab=50%2C-20%2C-35&inks=2&gain=0&least=5&white=relative&fine=3.5&without=1%2C4",
+    "colour=50%2C-20%2C-35&inks=2&gain=0&least=5&white=relative&fine=3.5&without=1%2C4",
   ])("and comes back from it: %s", (address) => {
     expect(writeSought(readSought(new URLSearchParams(address))).toString()).toBe(address);
   });
 
   it("and nonsense in it is passed over", () => {
     const found = readSought(
-      new URLSearchParams("list=-2&lab=a&inks=9&gain=x&white=blue&fine=0&without=1,b"),
+      new URLSearchParams("list=-2&inks=9&gain=x&white=blue&fine=0&without=1,b"),
     );
     expect(found).toEqual({
       list: null,
-      lab: "",
+      colour: "",
       inks: 3,
       gain: 0.5,
       least: null,
@@ -31,15 +31,13 @@ describe("what is sought stands in the address", () => {
 
 describe("typed colours", () => {
   it.each([
-    ["50 -20 -35", "50,-20,-35"],
-    ["50, -20, -35.5", "50,-20,-35.5"],
-    ["50; -20,5; -35", "50,-20.5,-35"],
-    ["50 -20", null],
-    ["fifty 1 2", null],
-    ["", null],
-    ["1 2 3 4", null],
-  ])("%s", (text, lab) => {
-    expect(typedLab(text)).toBe(lab);
+    ["50 -20 -35", false],
+    ["lch 50 40 210", false],
+    ["#08c", true],
+    [" 0080c8 ", true],
+    ["RGB(0, 128, 200)", true],
+  ])("%s of the screen: %s", (text, screen) => {
+    expect(ofScreen(text)).toBe(screen);
   });
 });
 

@@ -13,15 +13,14 @@ const amount = (text: string | null, low: number, high: number, usual: number) =
   const value = text === null || text === "" ? NaN : Number(text);
   return value >= low && value <= high ? value : usual;
 };
-const LAB = /^-?\d+(\.\d+)?(,-?\d+(\.\d+)?){2}$/;
 
 /** What an address says; missing parts and nonsense have their defaults. */
 export function readSought(params: URLSearchParams): SpotState {
   const list = amount(params.get("list"), 1, 1e9, 0);
-  const lab = params.get("lab") ?? "";
+  const colour = params.get("colour")?.slice(0, 80) ?? "";
   return {
     list: list > 0 ? Math.floor(list) : null,
-    lab: list > 0 || !LAB.test(lab) ? "" : lab,
+    colour: list > 0 ? "" : colour,
     inks: Math.round(amount(params.get("inks"), 1, 4, 3)),
     gain: amount(params.get("gain"), 0, 20, 0.5),
     least: params.has("least") ? amount(params.get("least"), 0, 50, 0) : null,
@@ -38,7 +37,7 @@ export function readSought(params: URLSearchParams): SpotState {
 export function writeSought(state: SpotState): URLSearchParams {
   const params = new URLSearchParams();
   if (state.list !== null) params.set("list", String(state.list));
-  else if (state.lab) params.set("lab", state.lab);
+  else if (state.colour) params.set("colour", state.colour);
   if (state.inks !== 3) params.set("inks", String(state.inks));
   if (state.gain !== 0.5) params.set("gain", String(state.gain));
   if (state.least !== null) params.set("least", String(state.least));
@@ -55,11 +54,5 @@ export function useSought(): [SpotState, (change: Partial<SpotState>) => void] {
   return [readSought(params), change];
 }
 
-/** A typed colour as the address holds it, null where it is none: "50 -20 -35", "50; -20,5; -35". */
-export function typedLab(text: string): string | null {
-  const parts = /[;\t]/.test(text)
-    ? text.split(/[;\t]/).map((p) => p.trim().replace(",", "."))
-    : text.trim().split(/\s*,\s*|\s+/);
-  const values = parts.filter(Boolean).map(Number);
-  return values.length === 3 && values.every(Number.isFinite) ? values.join(",") : null;
-}
+/** Whether a typed colour is one of the screen, whose white is the paper's. */
+export const ofScreen = (text: string) => /^\s*(#|rgb|[0-9a-f]{6}\s*$)/i.test(text);

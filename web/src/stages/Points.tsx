@@ -1,11 +1,14 @@
 import { Box, Button, ButtonBase, InputBase, Link, Typography } from "@mui/material";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useRef, useState } from "react";
+import { Link as RouterLink } from "react-router";
 
-import { api, ask, type Job, type Point } from "../api";
+import { api, ask, type Job, type Point, type Readout } from "../api";
 import { keys } from "../queries/keys";
-import { Explained } from "../ui";
+import { uploadTargets } from "../queries/upload";
+import { Explained, Notice } from "../ui";
 import { Section } from "../ui/controls";
+import { FileInput } from "../ui/FileInput";
 import { useTool } from "../viewer";
 import type { StageProps } from "./StageRail";
 
@@ -16,12 +19,21 @@ export function Points({ job, destination, control }: StageProps) {
   const client = useQueryClient();
   const { start } = useTool();
   const [named, setNamed] = useState<[number, string] | null>(null);
+  const [wanting, setWanting] = useState(false);
+  const chosen = useRef<HTMLInputElement>(null);
   const { points } = job;
+  const wanted = wanting || points.some((p) => p.target);
+  const taken = (changed: Job) => client.setQueryData<Job>([...keys.jobs, job.id], changed);
   const put = useMutation({
     mutationFn: (next: Point[]) =>
       ask(api.PUT("/api/jobs/{id}/points", { params: { path: { id: job.id } }, body: next })),
-    onSuccess: (changed) => client.setQueryData<Job>([...keys.jobs, job.id], changed),
+    onSuccess: taken,
   });
+  const readIn = useMutation({
+    mutationFn: (file: File) => uploadTargets(job.id, file),
+    onSuccess: taken,
+  });
+  const problem = put.error ?? readIn.error;
   const readings = useQuery({
     queryKey: [...keys.points, destination.id, JSON.stringify(points), control.colours],
     queryFn: ({ signal }) =>
@@ -38,7 +50,11 @@ export function Points({ job, destination, control }: StageProps) {
     start({
       kind: "point",
       onDone: ([at]) =>
-        at && put.mutate([...points, { name: "", x: Math.floor(at[0]), y: Math.floor(at[1]) }]),
+        at &&
+        put.mutate([
+          ...points,
+          { name: "", x: Math.floor(at[0]), y: Math.floor(at[1]), target: "" },
+        ]),
     });
   const rename = () => {
     if (named) put.mutate(points.map((p, i) => (i === named[0] ? { ...p, name: named[1] } : p)));
@@ -87,47 +103,63 @@ export function Points({ job, destination, control }: StageProps) {
             {points.map((p, i) => {
               const r = readings.data?.[i];
               return (
-                <tr key={`${i}-${p.x}-${p.y}`}>
-                  <td>
-                    <InputBase
-                      value={named?.[0] === i ? named[1] : p.name}
-                      placeholder={`Point ${i + 1}`}
-                      inputProps={{ "aria-label": `Name of point ${i + 1}`, maxLength: 60 }}
-                      onChange={(e) => setNamed([i, e.target.value])}
-                      onBlur={rename}
-                      onKeyDown={(e) => {
-                        if (e.key === "Enter") rename();
-                      }}
-                      sx={{
-                        width: 62,
-                        fontSize: 11.5,
-                        "& input": { p: 0, "&::placeholder": { opacity: 0.8 } },
-                      }}
-                    />
-                  </td>
-                  {r ? (
-                    r.print_lab.map((v, k) => (
-                      <td key={k} data-explained="lab">
-                        {v.toFixed(0).replace("-", "−")}
+                <Fragment key={`${i}-${p.x}-${p.y}`}>
+                  <tr>
+                    <td>
+                      <InputBase
+                        value={named?.[0] === i ? named[1] : p.name}
+                        placeholder={`Point ${i + 1}`}
+                        inputProps={{ "aria-label": `Name of point ${i + 1}`, maxLength: 60 }}
+                        onChange={(e) => setNamed([i, e.target.value])}
+                        onBlur={rename}
+                        onKeyDown={(e) => {
+                          if (e.key === "Enter") rename();
+                        }}
+                        sx={{
+                          width: 62,
+                          fontSize: 11.5,
+                          "& input": { p: 0, "&::placeholder": { opacity: 0.8 } },
+                        }}
+                      />
+                    </td>
+                    {r ? (
+                      r.print_lab.map((v, k) => (
+                        <td key={k} data-explained="lab">
+                          {v.toFixed(0).replace("-", "−")}
+                        </td>
+                      ))
+                    ) : (
+                      <td colSpan={3}>…</td>
+                    )}
+                    <td data-explained="tac">{r?.tac.toFixed(0)}</td>
+                    <td data-explained="de00">
+                      <b>{r?.de00.toFixed(1)}</b>
+                    </td>
+                    <td>
+                      <ButtonBase
+                        aria-label={`Remove point ${i + 1}`}
+                        onClick={() => put.mutate(points.filter((_, k) => k !== i))}
+                        sx={{ fontSize: 12, width: 18 }}
+                      >
+                        ×
+                      </ButtonBase>
+                    </td>
+                  </tr>
+                  {wanted && (
+                    <tr>
+                      <td colSpan={7}>
+                        <Wanted
+                          number={i + 1}
+                          point={p}
+                          reading={r}
+                          onWant={(target) =>
+                            put.mutate(points.map((q, k) => (k === i ? { ...q, target } : q)))
+                          }
+                        />
                       </td>
-                    ))
-                  ) : (
-                    <td colSpan={3}>…</td>
+                    </tr>
                   )}
-                  <td data-explained="tac">{r?.tac.toFixed(0)}</td>
-                  <td data-explained="de00">
-                    <b>{r?.de00.toFixed(1)}</b>
-                  </td>
-                  <td>
-                    <ButtonBase
-                      aria-label={`Remove point ${i + 1}`}
-                      onClick={() => put.mutate(points.filter((_, k) => k !== i))}
-                      sx={{ fontSize: 12, width: 18 }}
-                    >
-                      ×
-                    </ButtonBase>
-                  </td>
-                </tr>
+                </Fragment>
               );
             })}
           </tbody>
@@ -155,11 +187,71 @@ export function Points({ job, destination, control }: StageProps) {
           </Typography>
         )}
       </Box>
-      {put.error && (
-        <Typography role="alert" sx={{ fontWeight: 650 }}>
-          {put.error.message}
-        </Typography>
+      {points.length > 0 && (
+        <Box sx={{ display: "flex", gap: 1, mt: 0.75 }}>
+          {!wanted && <Button onClick={() => setWanting(true)}>Colours wanted…</Button>}
+          {wanted && (
+            <Button onClick={() => chosen.current?.click()}>Wanted colours from a file…</Button>
+          )}
+          <FileInput
+            ref={chosen}
+            label="List of wanted colours"
+            accept=".txt,.csv,.cxf,.it8,.cgats"
+            onFiles={([file]) => file && readIn.mutate(file)}
+          />
+        </Box>
       )}
+      {problem && <Notice problem={problem} />}
     </Section>
   );
+}
+
+interface WantedProps {
+  number: number;
+  point: Point;
+  reading: Readout | undefined;
+  onWant: (target: string) => void;
+}
+
+/** The colour wanted at a point, and how the print misses it. */
+function Wanted({ number, point, reading, onWant }: WantedProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const told = point.target ? reading?.target : null;
+  const rest = () => {
+    if (typed !== null && typed.trim() !== point.target) onWant(typed.trim());
+    setTyped(null);
+  };
+  return (
+    <Box sx={{ pl: 1, pb: 0.75, display: "flex", flexWrap: "wrap", columnGap: 1 }}>
+      <InputBase
+        value={typed ?? point.target}
+        placeholder="Wanted: L* a* b*, or #rrggbb"
+        inputProps={{ "aria-label": `Colour wanted at point ${number}`, maxLength: 80 }}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={rest}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") rest();
+          if (e.key === "Escape") setTyped(null);
+        }}
+        sx={{ flex: "1 1 150px", fontSize: 11.5, "& input": { p: 0 } }}
+      />
+      {told && (
+        <Box component="span" data-testid={`miss-${number}`} data-explained="de00">
+          <b>ΔE {told.de00.toFixed(1)}</b>, {told.way}
+        </Box>
+      )}
+      {reading && (
+        <Link component={RouterLink} color="inherit" to={everywhere(point, reading)}>
+          on every condition
+        </Link>
+      )}
+    </Box>
+  );
+}
+
+/** Where the wanted colour, else the original's, is tried on all conditions. */
+function everywhere({ target }: Point, { lab, target: told }: Readout) {
+  const colour = target || `lab ${lab.join(" ")}`;
+  const white = told?.as_measured ? "absolute" : "relative";
+  return `/spots?${new URLSearchParams({ colour, white })}`;
 }

@@ -21,6 +21,7 @@ import {
 import type { Look } from "./look";
 import { MapScale } from "./MapScale";
 import { Pane } from "./Pane";
+import { BAR, SaturatedBar } from "./SaturatedBar";
 import { type Overlay, TOOL_WORDS, useTool } from "./tools";
 import { useLookFile } from "./useLookFile";
 import type { Pointer } from "./usePointer";
@@ -106,7 +107,7 @@ export function ComparisonViewer({
   const { columns, rows } = gridOf(isSplit ? 1 : views.length, arrangement === "stacked");
   const pane: Size = {
     width: Math.floor(room.width / columns),
-    height: Math.floor(room.height / rows) - CAPTION,
+    height: Math.floor(room.height / rows) - CAPTION - (look.bar ? BAR : 0),
   };
   const camera = useMemo(
     () => (chosen ? held(chosen, picture, pane) : wholePicture(picture, pane)),
@@ -181,6 +182,8 @@ export function ComparisonViewer({
         onArrangement={(next) => onLook({ ...look, arrangement: next })}
         surround={surround}
         onSurround={(next) => onLook({ ...look, surround: next })}
+        bar={look.bar}
+        onBar={(bar) => onLook({ ...look, bar })}
         onLookOut={lookFile.out}
         onLookIn={lookFile.in}
         without={canSendAsIs(job, destination) ? [] : ["unconverted"]}
@@ -264,6 +267,16 @@ export function ComparisonViewer({
                 }}
               />
             </Box>
+            {look.bar &&
+              [below, above].map((view) => (
+                <SaturatedBar
+                  key={view.key}
+                  view={view}
+                  look={look}
+                  width={pane.width}
+                  height={BAR / 2}
+                />
+              ))}
             <Box sx={bar}>
               {caption(below, 0, false)}
               <Slider
@@ -293,6 +306,7 @@ export function ComparisonViewer({
             return (
               <Box key={view.key} sx={{ minWidth: 0 }}>
                 <Pane {...common} view={shown} />
+                {look.bar && <SaturatedBar view={shown} look={look} width={pane.width} />}
                 <Box sx={bar}>
                   {caption(shown, two && arrangement === "single" ? (flipped ? 0 : 1) : i, last)}
                   {shown.kind === "proof" && <MapScale look={look} rule={rule} />}

@@ -10,7 +10,7 @@ import { useCameraMoves } from "./useCameraMoves";
 import { useDrawing } from "./useDrawing";
 import { usePicture } from "./usePicture";
 import type { Pointer } from "./usePointer";
-import { viewUrl } from "./viewUrl";
+import { sourceOf, viewUrl } from "./viewUrl";
 
 interface Props {
   view: PaneView;
@@ -60,12 +60,6 @@ export function Pane({
     ready && view.kind !== "original" ? viewUrl({ ...request, pane: view.kind }) : null,
     box,
   );
-  // The original depends on its source alone, so that its picture is fetched once.
-  const { source, negative } = JSON.parse(view.colours) as {
-    source: string | null;
-    negative: boolean;
-  };
-  const sourceOnly = JSON.stringify({ source, negative });
   const original = usePicture(
     ready
       ? viewUrl({
@@ -76,7 +70,7 @@ export function Pane({
           rows: request.rows,
           look,
           pane: "original",
-          colours: sourceOnly,
+          colours: sourceOf(view.colours),
         })
       : null,
     box,

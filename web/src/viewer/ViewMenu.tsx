@@ -15,6 +15,8 @@ interface Props {
   onArrangement: (arrangement: Arrangement) => void;
   surround: Surround;
   onSurround: (surround: Surround) => void;
+  bar: boolean;
+  onBar: (bar: boolean) => void;
   /** The whole look as a file, and from one. */
   onLookOut: () => void;
   onLookIn: () => void;
@@ -34,6 +36,8 @@ export function ViewMenu({
   onArrangement,
   surround,
   onSurround,
+  bar,
+  onBar,
   onLookOut,
   onLookIn,
   without,
@@ -89,6 +93,7 @@ export function ViewMenu({
         {Object.entries(SURROUNDS).map(([key, s]) =>
           item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)),
         )}
+        {item("bar", "Saturated bars beside the pictures", bar, () => onBar(!bar))}
         <Divider />
         {item("look-out", "This look as a file", false, onLookOut)}
         {item("look-in", "A look from a file…", false, onLookIn)}

@@ -22,6 +22,8 @@ export interface Look {
   screenVeilOn: boolean;
   /** Percent below which dots are shown as vanished; 0 shows them all. */
   breakUp: number;
+  /** The outermost colours of the artwork's space, beside every picture. */
+  bar: boolean;
   layout: KeptLook["layout"];
   arrangement: KeptLook["arrangement"];
   surround: KeptLook["surround"];
@@ -39,6 +41,7 @@ export const DEFAULT_LOOK: Look = {
   display: "srgb",
   screenVeilOn: false,
   breakUp: 0,
+  bar: false,
   layout: "pair",
   arrangement: "fit",
   surround: "mid",
@@ -69,6 +72,7 @@ export const lookToKeep = (look: Look): KeptLook => ({
   grey: look.grey,
   display: look.display,
   screen_veil_on: look.screenVeilOn,
+  bar: look.bar,
   break_up: look.breakUp,
   layout: look.layout,
   arrangement: look.arrangement,
@@ -89,6 +93,7 @@ export function lookFrom(kept: KeptLook | null): Look {
     grey: kept.grey,
     display: kept.display,
     screenVeilOn: kept.screen_veil_on,
+    bar: kept.bar,
     breakUp: kept.break_up,
     layout: kept.layout,
     arrangement: kept.arrangement,

@@ -20,6 +20,14 @@ export interface ViewRequest {
   /** A former moment of the recipe in place of the colours. */
   moment?: string;
   look: Look;
+  /** The outermost colours of the artwork's space in place of the picture. */
+  bar?: boolean;
+}
+
+/** The part of the colours that the original depends on, so that its picture is fetched once. */
+export function sourceOf(colours: string): string {
+  const { source, negative } = JSON.parse(colours) as { source: string | null; negative: boolean };
+  return JSON.stringify({ source, negative });
 }
 
 /** Address of a rendered region; the same address always means the same picture. */
@@ -33,6 +41,7 @@ export function viewUrl(r: ViewRequest): string {
     columns: String(r.columns),
     rows: String(r.rows),
   });
+  if (r.bar) q.set("bar", "1");
   if (r.look.display !== "srgb") q.set("display", r.look.display);
   if (r.pane === "unconverted") {
     q.set("plays", r.look.plays);

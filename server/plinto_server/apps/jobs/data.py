@@ -162,9 +162,12 @@ class DestinationData(serializers.ModelSerializer):
 
 
 class PointData(serializers.Serializer):
+    """target : a colour wanted there, as typed: Lab or LCh as measured, rgb or hex of the screen."""
+
     name = serializers.CharField(max_length=60, allow_blank=True)
     x = serializers.IntegerField()
     y = serializers.IntegerField()
+    target = serializers.CharField(max_length=80, allow_blank=True, required=False, default="")
 
 
 ANSWERS = ["keep", "convert", "assign"]
@@ -186,6 +189,7 @@ class LookData(serializers.Serializer):
     grey = serializers.BooleanField(default=False)
     display = serializers.CharField(max_length=64, default="srgb")
     screen_veil_on = serializers.BooleanField(default=False)
+    bar = serializers.BooleanField(default=False)
     break_up = serializers.FloatField(min_value=0, max_value=20, default=0)
     layout = serializers.ChoiceField(LAYOUTS, default="pair")
     arrangement = serializers.ChoiceField(ARRANGEMENTS, default="fit")
@@ -354,6 +358,17 @@ class Comparison(serializers.Serializer):
     chroma = serializers.FloatField()
 
 
+class AgainstTarget(serializers.Serializer):
+    """A wanted colour and the print, both as measured or with the paper as white; way : what the
+    print is, in words."""
+
+    lab = serializers.ListField(child=serializers.FloatField())
+    print_lab = serializers.ListField(child=serializers.FloatField())
+    as_measured = serializers.BooleanField()
+    de00 = serializers.FloatField()
+    way = serializers.CharField()
+
+
 class Readout(serializers.Serializer):
     x = serializers.IntegerField()
     y = serializers.IntegerField()
@@ -369,3 +384,4 @@ class Readout(serializers.Serializer):
     out_of_gamut = serializers.BooleanField()
     out_way = serializers.ChoiceField(["", *WAYS])
     miss = serializers.FloatField()
+    target = AgainstTarget(allow_null=True)

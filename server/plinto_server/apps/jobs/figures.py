@@ -29,6 +29,7 @@ from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.jobs.ink_figures import ink_figures
 from plinto_server.apps.jobs.links import VEIL_SCALE, gamut_link, path_of, preview_inks, route_of
 from plinto_server.apps.jobs.models import Destination
+from plinto_server.apps.jobs.points import against_target
 from plinto_server.apps.jobs.rendering import tac_rule
 
 EDGE = 220
@@ -225,21 +226,40 @@ def readouts(
     destination: Destination, recipe: Recipe, places: list[tuple[int, int]]
 ) -> list[dict[str, Any]]:
     """Everything at some pixels, by the exact float path."""
+    return _readings(destination, recipe, [(x, y, "") for x, y in places])
+
+
+def at_points(destination: Destination, recipe: Recipe) -> list[dict[str, Any]]:
+    """Everything at the job's sample points, and the print beside the colours wanted there."""
+    points = [(p["x"], p["y"], p.get("target", "")) for p in destination.job.points]
+    return _readings(destination, recipe, points)
+
+
+def _readings(
+    destination: Destination, recipe: Recipe, places: list[tuple[int, int, str]]
+) -> list[dict[str, Any]]:
     artwork = destination.job.artwork
     level = working_copy.levels(artwork.picture_key)[0]
     path = path_of(destination, recipe)
     rule = tac_rule(destination, recipe)
     found = []
-    for x, y in places:
+    for x, y, target in places:
         row, column = min(max(y, 0), level.shape[0] - 1), min(max(x, 0), level.shape[1] - 1)
         pixel = np.asarray(level[row, column])
         device = pixel[None].astype(np.float64) / np.iinfo(level.dtype).max
-        found.append(_reading(path, device, column, row, rule, (level.shape[1], level.shape[0])))
+        size = (level.shape[1], level.shape[0])
+        found.append(_reading(path, device, column, row, rule, size, target))
     return found
 
 
 def _reading(
-    path: PixelPath, device: Floats, x: int, y: int, rule: float, size: tuple[int, int]
+    path: PixelPath,
+    device: Floats,
+    x: int,
+    y: int,
+    rule: float,
+    size: tuple[int, int],
+    target: str,
 ) -> dict[str, Any]:
     route = path.route
     place = Place(size, float(x), float(y))
@@ -270,6 +290,7 @@ def _reading(
         "out_of_gamut": way >= 0,
         "out_way": WAYS[way] if way >= 0 else "",
         "miss": round(float(away[0].sum()), 1),
+        "target": against_target(target, route, inks),
     }
 
 

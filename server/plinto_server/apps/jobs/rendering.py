@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
@@ -13,10 +14,12 @@ from plinto_core.corrections.adjust import colour_weight
 from plinto_core.gamut.outside import THRESHOLD, WAYS, way_out
 from plinto_core.icc import Profile
 from plinto_core.icc.colorants import ink_names
+from plinto_core.icc.spaces import is_subtractive
 from plinto_core.inks.aids import break_up
 from plinto_core.inks.plates import finish
 from plinto_core.recipes import NO_LIMIT, Recipe, tac_in_force
 from plinto_core.recipes.pixel_path import PixelPath
+from plinto_core.swatches.ready import device_bar
 from plinto_core.transform.link import DeviceLink
 from plinto_core.transform.sides import device_to_xyz, xyz_to_device
 from plinto_core.transform.standard_spaces import standard_profile
@@ -38,63 +41,92 @@ def _apply(link: DeviceLink, pixels: Pixels) -> Pixels:
     return link.apply(pixels.reshape(-1, channels), bits=8).reshape(rows, columns, -1)
 
 
-def place_of(artwork: Artwork, box: Box, columns: int, rows: int) -> Place:
-    """Where a view's pixels lie in the full picture."""
-    size = (artwork.facts["width"], artwork.facts["height"])
-    return Place(size, box[0], box[1], box[2] / columns, box[3] / rows)
+@dataclass(frozen=True)
+class Part:
+    """What a view shows: a region of the picture, or the bar of its device's outermost colours."""
+
+    box: Box
+    columns: int
+    rows: int
+    bar: bool = False
+
+    def pixels(self, artwork: Artwork, source: Profile, *, negative: bool = False) -> Pixels:
+        """(rows, columns, channels) numbers of the artwork's own space."""
+        if self.bar:
+            return outermost(source, self.columns, self.rows, negative=negative)
+        return working_copy.region(artwork.picture_key, self.box, self.columns, self.rows)
+
+    def place(self, artwork: Artwork) -> Place:
+        """Where the pixels lie in the full picture; a bar lies where no region of a correction is."""
+        size = (artwork.facts["width"], artwork.facts["height"])
+        left, top, width, height = self.box
+        if self.bar:
+            left, top = -1e9, -1e9
+        return Place(size, left, top, width / self.columns, height / self.rows)
+
+
+def outermost(source: Profile, columns: int, rows: int, *, negative: bool = False) -> Pixels:
+    """(rows, columns, channels) of 16 bits: the outermost numbers of a device side by side, above them half
+    of the way to white, below them, of RGB, half of the way to black."""
+    inks = is_subtractive(source.colour_space)
+    full = device_bar(source).values / (100 if inks else 255)
+    across = full[np.arange(columns) * len(full) // columns]
+    lighter = across / 2 if inks else (across + 1) / 2
+    bands = [lighter, across, across if inks else across / 2]
+    found = np.stack([bands[row * 3 // rows] for row in range(rows)])
+    return np.round((1 - found if negative else found) * 65535).astype(np.uint16)
 
 
 def render_original(
     artwork: Artwork,
     source: Profile,
-    box: Box,
-    columns: int,
-    rows: int,
+    part: Part,
     display: str = "srgb",
     *,
     negative: bool = False,
 ) -> bytes:
     """The artwork as it came, as the screen can show it; a negative as the positive it stands for."""
     screen = load_profile(display)
-    pixels = working_copy.region(artwork.picture_key, box, columns, rows)
+    pixels = part.pixels(artwork, source, negative=negative)
     return encode(_apply(links.original_link(source, screen, negative=negative), pixels), screen)
 
 
-def render_corrected(
-    destination: Destination, recipe: Recipe, box: Box, columns: int, rows: int, display: str
-) -> bytes:
+def _seen(destination: Destination, recipe: Recipe, part: Part) -> Pixels:
+    artwork = destination.job.artwork
+    return part.pixels(artwork, source_of(artwork, recipe).profile, negative=recipe.negative)
+
+
+def render_corrected(destination: Destination, recipe: Recipe, part: Part, display: str) -> bytes:
     """The artwork after all corrections, as the screen can show it."""
     artwork = destination.job.artwork
     screen = load_profile(display)
-    pixels = working_copy.region(artwork.picture_key, box, columns, rows)
+    pixels = _seen(destination, recipe, part)
     path = links.path_of(destination, recipe)
-    place = place_of(artwork, box, columns, rows)
+    place = part.place(artwork)
     shown = path.apply(lambda r: links.corrected_link(r, screen), pixels, place, bits=8)
     return encode(shown, screen)
 
 
 def render_unconverted(
-    destination: Destination, recipe: Recipe, look: ProofLook, box: Box, columns: int, rows: int
+    destination: Destination, recipe: Recipe, look: ProofLook, part: Part
 ) -> bytes:
     """The print of the artwork's own numbers, on the same screen as the press view; raises Conflict."""
     artwork = destination.job.artwork
-    pixels = working_copy.region(artwork.picture_key, box, columns, rows)
+    pixels = _seen(destination, recipe, part)
     path = links.sent_path(destination, recipe)
     if look.map == "tac":
         rule = tac_rule(destination, recipe)
-        place = place_of(artwork, box, columns, rows)
+        place = part.place(artwork)
         return encode(_map(path, look, recipe, pixels, place, rule))
     shown = _apply(links.screen_link(path.route, look), pixels)
     return encode(shown, load_profile(look.display))
 
 
-def render_proof(
-    destination: Destination, recipe: Recipe, look: ProofLook, box: Box, columns: int, rows: int
-) -> bytes:
+def render_proof(destination: Destination, recipe: Recipe, look: ProofLook, part: Part) -> bytes:
     """The press view of a region, with the veils where asked, or a map in its place."""
     artwork = destination.job.artwork
-    pixels = working_copy.region(artwork.picture_key, box, columns, rows)
-    place = place_of(artwork, box, columns, rows)
+    pixels = _seen(destination, recipe, part)
+    place = part.place(artwork)
     path = links.path_of(destination, recipe)
     if look.map:
         return encode(_map(path, look, recipe, pixels, place, tac_rule(destination, recipe)))

@@ -42,7 +42,6 @@ from plinto_server.revisions import settle
 
 DEPTH = 250
 """Recipes kept for undo."""
-MOST_POINTS = 20
 _FIXED = {"page", "destination"}
 """What a change of the recipe cannot touch: the artwork and the condition decide it."""
 _FREE = frozenset({"plates", "ink_rules.limits", "delivery.films.angles"})
@@ -229,19 +228,6 @@ def carry_destinations(condition: PrintingCondition, former: str, user: Any) -> 
         make_moment(fresh_destination(destination.pk), recipe.model_dump(mode="json"), changes)
         moved += 1
     return moved
-
-
-def set_points(job: Job, points: list[dict[str, Any]]) -> Job:
-    """Replace the job's sample points; raises Conflict for more than there may be."""
-    if len(points) > MOST_POINTS:
-        raise Conflict(f"A job has at most {MOST_POINTS} sample points.")
-    facts = job.artwork.facts
-    for point in points:
-        point["x"] = min(max(int(point["x"]), 0), facts["width"] - 1)
-        point["y"] = min(max(int(point["y"]), 0), facts["height"] - 1)
-    job.points = points
-    job.save(update_fields=["points"])
-    return job
 
 
 @transaction.atomic

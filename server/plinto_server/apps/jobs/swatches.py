@@ -10,18 +10,22 @@ from plinto_core.swatches.files import safe_cell
 
 
 def as_csv(names: list[str], readings: list[dict[str, Any]]) -> str:
-    """One row a point: place, the artwork's numbers, Lab before and in print, inks, dE00."""
+    """One row a point: place, the artwork's numbers, Lab before and in print, inks, dE00, what is wanted
+    and the miss of it."""
     source, inks = list(readings[0]["source"]), list(readings[0]["inks"])
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
         ["name", "x", "y", *(f"source_{n}" for n in source), "L", "a", "b", "print_L", "print_a",
-         "print_b", *(f"ink_{n}" for n in inks), "tac", "dE00"]
+         "print_b", *(f"ink_{n}" for n in inks), "tac", "dE00", "target_L", "target_a", "target_b",
+         "target_dE00"]
     )  # fmt: skip
     for name, r in zip(names, readings, strict=True):
+        target = r["target"]
         writer.writerow(
             [safe_cell(name), r["x"], r["y"], *r["source"].values(), *r["lab"], *r["print_lab"],
-             *r["inks"].values(), r["tac"], r["de00"]]
+             *r["inks"].values(), r["tac"], r["de00"],
+             *([*target["lab"], target["de00"]] if target else [""] * 4)]
         )  # fmt: skip
     return out.getvalue()
 

@@ -11,6 +11,7 @@ urlpatterns = [
     path("jobs/<int:pk>/question", jobs.JobQuestion.as_view()),
     path("jobs/<int:pk>/artwork", jobs.JobArtwork.as_view()),
     path("jobs/<int:pk>/points", jobs.JobPoints.as_view()),
+    path("jobs/<int:pk>/points/targets", jobs.JobTargets.as_view()),
     path("jobs/<int:pk>/destinations", jobs.DestinationList.as_view()),
     path("destinations/<int:pk>", recipes.DestinationDetail.as_view()),
     re_path(r"^destinations/(?P<pk>\d+)/(?P<step>undo|redo)$", recipes.DestinationStep.as_view()),

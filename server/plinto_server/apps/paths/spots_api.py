@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -16,7 +15,8 @@ from plinto_core.errors import BadInput
 from plinto_core.keeping import Kept
 from plinto_core.spots.builds import MOST_INKS, SpotBuild, SpotOptions, spot_builds
 from plinto_core.spots.table import aims_of, builds_csv
-from plinto_core.swatches.swatches import Swatches, swatches
+from plinto_core.swatches.swatches import Swatches
+from plinto_core.swatches.typed import typed_colour
 from plinto_server import access
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.paths import lists
@@ -32,12 +32,12 @@ _FOUND: Kept[tuple[str, ...], list[SpotBuild]] = Kept(64)
 
 
 class AskedBuilds(serializers.Serializer):
-    """list : of measured colours, or lab : one colour as L*,a*,b*. inks : the most in one build; gain : dE
+    """list : of measured colours, or colour : one as typed, L* a* b*, lch, rgb or hex of sRGB. inks : the most in one build; gain : dE
     that one ink more must bring; least : percent below which a tint is not used, the condition's own
     where it is left out; white : absolute, or relative to the paper."""
 
     list = Own(queryset=SwatchList.objects.all(), required=False, default=None)
-    lab = serializers.CharField(max_length=60, required=False, default="")
+    colour = serializers.CharField(max_length=80, required=False, default="")
     inks = serializers.IntegerField(min_value=1, max_value=MOST_INKS, required=False, default=3)
     gain = serializers.FloatField(min_value=0, max_value=20, required=False, default=0.5)
     least = serializers.FloatField(min_value=0, max_value=50, required=False, default=None)
@@ -98,7 +98,7 @@ class SpotTable(View):
 
 def _colours(given: dict[str, Any]) -> Swatches:
     """The list that is asked of; raises BadInput unless there is just one."""
-    if (given["list"] is None) == (not given["lab"]):
+    if (given["list"] is None) == (not given["colour"]):
         raise BadInput("Name either a list of colours or one colour.")
     if given["list"] is not None:
         if given["list"].count > MOST:
@@ -107,13 +107,7 @@ def _colours(given: dict[str, Any]) -> Swatches:
                 remedy="Take a shorter list, or `plinto spots` for a longer one.",
             )
         return lists.load(given["list"])
-    try:
-        values = [float(v) for v in given["lab"].split(",")]
-    except ValueError as error:
-        raise BadInput("A colour is three numbers with commas between them: L*,a*,b*.") from error
-    if len(values) != 3:
-        raise BadInput("A colour is three numbers with commas between them: L*,a*,b*.")
-    return swatches("Lab ", np.array([values]), ["Tried"])
+    return typed_colour(given["colour"])[0]
 
 
 def _options(given: dict[str, Any], condition: PrintingCondition) -> SpotOptions:

@@ -13,15 +13,16 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from plinto_server import access
-from plinto_server.apps.jobs import data, services, swatches
+from plinto_server.apps.jobs import data, points, services, swatches
 from plinto_server.apps.jobs.api.requests import CHANGES, own_destination, own_job, recipe_of
-from plinto_server.apps.jobs.figures import readouts
+from plinto_server.apps.jobs.figures import at_points
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.jobs.pictures import replace_artwork
 from plinto_server.apps.profiles.services import usable_profile
 from plinto_server.removal import UseData, remove, restore, uses
 from plinto_server.requests import View, body
 from plinto_server.revisions import answer
+from plinto_server.uploads import Upload, given_file
 
 
 def listed() -> QuerySet[Job]:
@@ -125,8 +126,19 @@ class JobPoints(View):
     )
     def put(self, request: Request, pk: int) -> Response:
         """Replace the job's sample points, at most 20."""
-        points = [dict(p) for p in body(request, data.PointData, many=True)]
-        services.set_points(own_job(request, pk), points)
+        given = [dict(p) for p in body(request, data.PointData, many=True)]
+        points.set_points(own_job(request, pk), given)
+        return Response(shown(request, pk))
+
+
+class JobTargets(View):
+    @extend_schema(request=Upload, responses=data.JobData, operation_id="jobs_targets")
+    def post(self, request: Request, pk: int) -> Response:
+        """Take a list of measured colours (CGATS, CxF, CSV) as targets of the sample points, by name or
+        in order."""
+        own_job(request, pk)
+        file = given_file(request, largest=points.LARGEST_LIST)
+        points.take_targets(pk, file.read(), file.name or "file")
         return Response(shown(request, pk))
 
 
@@ -175,8 +187,7 @@ class Points(View):
     def get(self, request: Request, pk: int) -> Response:
         """All numbers at the job's sample points."""
         destination = own_destination(request, pk)
-        places = [(p["x"], p["y"]) for p in destination.job.points]
-        return Response(readouts(destination, recipe_of(request, destination), places))
+        return Response(at_points(destination, recipe_of(request, destination)))
 
 
 class PointsFile(View):
@@ -190,9 +201,8 @@ class PointsFile(View):
         destination = own_destination(request, pk)
         if not destination.job.points:
             raise exceptions.NotFound("The job has no sample points.")
-        places = [(p["x"], p["y"]) for p in destination.job.points]
-        found = readouts(destination, recipe_of(request, destination), places)
-        names = [p["name"] or f"Point {i + 1}" for i, p in enumerate(destination.job.points)]
+        found = at_points(destination, recipe_of(request, destination))
+        names = points.named(destination.job)
         text = swatches.as_csv(names, found) if kind == "csv" else swatches.as_cgats(names, found)
         response = HttpResponse(text, content_type="text/csv" if kind == "csv" else "text/plain")
         response["Content-Disposition"] = f'attachment; filename="swatches.{kind}"'

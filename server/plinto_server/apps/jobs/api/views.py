@@ -87,6 +87,9 @@ class View(Described):
             OpenApiParameter("plates", str, description="inks shown, by name, with commas"),
             OpenApiParameter("grey", bool, description="a single plate as greys"),
             BREAK_UP,
+            OpenApiParameter(
+                "bar", bool, description="the device's outermost colours in place of the picture"
+            ),
             OpenApiParameter("display", str, description="the screen's profile by reference"),
             OpenApiParameter("of", str, description="anything; tells addresses apart for browsers"),
             CHANGES,
@@ -98,23 +101,19 @@ class View(Described):
         destination = own_destination(request, pk)
         recipe = recipe_of(request, destination)
         artwork = destination.job.artwork
-        area, columns, rows = box(request, artwork.facts)
+        part = rendering.Part(*box(request, artwork.facts), bar=flag(request, "bar", False))
         pane = PANE.of(request)
         if pane == "original":
             source = services.source_of(artwork, recipe).profile
             png = rendering.render_original(
-                artwork, source, area, columns, rows, _display(request), negative=recipe.negative
+                artwork, source, part, _display(request), negative=recipe.negative
             )
         elif pane == "corrected":
-            png = rendering.render_corrected(
-                destination, recipe, area, columns, rows, _display(request)
-            )
+            png = rendering.render_corrected(destination, recipe, part, _display(request))
         elif pane == "unconverted":
-            png = rendering.render_unconverted(
-                destination, recipe, _look(request), area, columns, rows
-            )
+            png = rendering.render_unconverted(destination, recipe, _look(request), part)
         else:
-            png = rendering.render_proof(destination, recipe, _look(request), area, columns, rows)
+            png = rendering.render_proof(destination, recipe, _look(request), part)
         response = HttpResponse(png, content_type="image/png")
         response["Cache-Control"] = "private, max-age=300"
         return response
