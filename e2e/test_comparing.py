@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import re
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -166,6 +167,38 @@ def test_sample_points_stay_and_leave_as_a_swatch_list(
     assert [r["name"] for r in rows] == ["horizon", "Point 2"]
     screen.get_by_role("button", name="Remove point 2").click()
     expect(table.get_by_role("row")).to_have_count(2)
+    screen.get_by_role("button", name="Colours wanted…").click()
+    wanted = screen.get_by_label("Colour wanted at point 1")
+    wanted.fill("50 20")
+    wanted.press("Enter")
+    expect(screen.get_by_role("alert")).to_contain_text("no colour that can be read")
+    expect(wanted).to_have_value("50 20")
+    wanted.fill("50 20 -10")
+    wanted.press("Enter")
+    expect(screen.get_by_test_id("miss-1")).to_contain_text("ΔE")
+    expect(screen.get_by_role("alert")).to_have_count(0)
+    (tmp_path / "wanted.csv").write_text("Name,L,a,b\nHorizon,61,2,-3\n")
+    screen.get_by_label("List of wanted colours").set_input_files(tmp_path / "wanted.csv")
+    expect(wanted).to_have_value("61.00 2.00 -3.00")
+    screen.get_by_role("link", name="on every condition").click()
+    expect(screen.get_by_role("table", name="Builds")).to_contain_text("61.0 2.0 −3.0")
+
+
+def test_saturated_bars_lie_beside_every_picture(screen: Page, picture: Path) -> None:
+    open_press_view(screen, picture)
+    bars = screen.get_by_role("img", name=re.compile("^Saturated colours"))
+    expect(bars).to_have_count(0)
+    screen.get_by_role("button", name="View, ").click()
+    screen.get_by_role("menuitem", name="Saturated bars beside the pictures").click()
+    panes = screen.locator("[data-pane]")
+    expect(bars).to_have_count(panes.count())
+    for bar in bars.all():
+        expect(bar).to_have_js_property("complete", True)
+        assert bar.evaluate("image => image.naturalWidth") > 100
+    layout(screen, "Intents side by side")
+    expect(bars).to_have_count(4)
+    screen.reload()
+    expect(bars).to_have_count(4)
 
 
 def test_a_look_leaves_as_a_file_and_comes_back(screen: Page, tmp_path: Path) -> None:

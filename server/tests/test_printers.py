@@ -269,3 +269,67 @@ def test_progress_of_a_print_goes_on_where_its_policy_ended() -> None:
     assert told[0] == 0
     assert told[2] == told[3]
     assert told[-1] == pytest.approx(1)
+
+
+@pytest.fixture
+def exposure(client) -> dict:
+    """A condition of a printer that takes RGB."""
+    profile = client.get("/api/profiles").json()
+    opened = next(p for p in profile if p["description"] == "sRGB")
+    facts = {"name": "Photo paper", "process": "photographic"}
+    body = {"profile": opened["id"], "condition": facts}
+    answer = client.post("/api/conditions", body, format="json")
+    assert answer.status_code == 201, answer.content
+    return answer.json()
+
+
+def test_a_printer_that_takes_rgb_prints_documents_and_deliveries(
+    client, medium, exposure, atlas, job, conditions
+) -> None:
+    """Through a policy, with its own profile as the aim; the ink that nobody counted is not told as none."""
+    rules = client.get("/api/policies/templates/bare-cmyk", {"condition": exposure["id"]}).json()
+    everything = {
+        "rules": [{"action": "convert"}],
+        "sources": {"CMYK": conditions[0].profile.sha256},
+    }
+    policy = client.post(
+        "/api/policies", {**rules, **everything, "name": "To photo paper"}, format="json"
+    ).json()
+    paper = medium(condition=exposure["id"], policy=policy["id"])
+    assert paper["judgements"][0]["level"] == "fine", paper["judgements"]
+    assert send(client, paper, atlas).status_code == 201
+    job_id = client.post(
+        f"/api/jobs/{job['id']}/destinations", {"condition": exposure["id"]}, format="json"
+    ).json()["id"]
+    run = client.post(f"/api/destinations/{job_id}/deliveries").json()["id"]
+    work_off()
+    sent = client.post("/api/prints", {"medium": paper["id"], "delivery": run}, format="json")
+    assert sent.status_code == 201, sent.content
+    work_off()
+    prints = list(PrintJob.objects.order_by("id"))
+    assert [p.state for p in prints] == ["done", "done"], [p.error for p in prints]
+    for done in prints:
+        assert done.report["ink_cost"] is None
+        assert done.report["medium_cost"] > 0
+        assert client.get(f"/api/prints/{done.pk}/sheet-1.png").content[1:4] == b"PNG"
+
+
+def test_cmyk_that_a_policy_leaves_is_nobodys_on_a_printer_of_rgb(
+    client, medium, exposure, atlas, conditions
+) -> None:
+    made = client.get("/api/policies/templates/bare-cmyk", {"condition": exposure["id"]}).json()
+    leaves = {
+        **made,
+        "name": "Leaves CMYK",
+        "rules": [{"space": "CMYK", "action": "leave"}, *made["rules"]],
+    }
+    policy = client.post("/api/policies", leaves, format="json").json()
+    found = medium(condition=exposure["id"], policy=policy["id"])["judgements"]
+    assert any("leaves" in j["reason"]["text"] and "CMYK" in j["reason"]["text"] for j in found)
+    inks = client.post(
+        "/api/policies",
+        {**leaves, "name": "b", "destination": conditions[0].profile.sha256},
+        format="json",
+    ).json()
+    found = medium(policy=inks["id"])["judgements"]
+    assert not any("leaves CMYK" in j["reason"]["text"] for j in found)

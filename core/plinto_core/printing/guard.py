@@ -9,13 +9,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from plinto_core.printing.medium import MediumSettings
 from plinto_core.words import Said, say
 
 Manager = Literal["plinto", "driver", "rip", "none"]
-Station = Literal["absent", "off", "on"]
+Station = Literal["absent", "off", "on", "always"]
 Level = Literal["fine", "warn", "refuse"]
 
 _NAMES: dict[str, str] = {
@@ -26,17 +26,30 @@ _NAMES: dict[str, str] = {
 }
 
 
+_WORKING = ("on", "always")
 _TIMES = {2: "twice", 3: "three"}
 
 
 class ColourDuty(BaseModel):
-    """What is declared for a route: who manages colour, and how driver and RIP are set."""
+    """What is declared for a route: who manages colour, and how driver and RIP are set.
+
+    driver, rip : "always" for one that converts and cannot be switched off; driver_profile : the digest of
+    the profile that the driver takes for this medium by itself, "" where it is not known; measured_through : the
+    condition was measured through the driver as it is set, so that its conversion is part of the
+    printer and not a second one.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     manager: Manager = "plinto"
     driver: Station = "off"
     rip: Station = "off"
+    driver_profile: str = Field("", pattern="^([0-9a-f]{64})?$")
+    measured_through: bool = False
+
+    @property
+    def driver_converts(self) -> bool:
+        return self.driver in _WORKING
 
 
 @dataclass(frozen=True)
@@ -73,12 +86,14 @@ def judge(duty: ColourDuty, sent: SentColours) -> list[Judgement]:
         name
         for name, works in (
             ("plinto", sent.converts),
-            ("driver", duty.driver == "on"),
-            ("rip", duty.rip == "on"),
+            ("driver", duty.driver_converts and not duty.measured_through),
+            ("rip", duty.rip in _WORKING),
         )
         if works
     ]
     found = _count(duty, sent, managers)
+    if duty.measured_through and not duty.driver_converts:
+        found.append(Judgement("refuse", say("printing.measured-through-nothing")))
     if not found and duty.manager != "none" and duty.manager not in managers:
         actual = _NAMES[managers[0]] if managers else "nobody"
         found.append(
@@ -108,6 +123,10 @@ def _count(duty: ColourDuty, sent: SentColours, managers: list[str]) -> list[Jud
         names = " and by ".join(_NAMES[m] for m in managers)
         keep = duty.manager if duty.manager in managers else managers[0]
         others = " and in ".join(_NAMES[m] for m in managers if m != keep)
+        stuck = [m for m in managers if m != "plinto" and getattr(duty, m) == "always"]
+        if stuck:
+            said = say("printing.managed-twice-stuck", managers=names, stuck=_NAMES[stuck[0]])
+            return [Judgement("refuse", said)]
         wording = "managed-twice" if keep == "plinto" else "managed-twice-outside"
         said = say(f"printing.{wording}", managers=names, others=others, keeper=_NAMES[keep])
         return [Judgement("refuse", said)]
@@ -123,6 +142,9 @@ def _warnings(duty: ColourDuty, sent: SentColours, managers: list[str]) -> list[
         found.append(Judgement("warn", say("printing.profile-again")))
     if managers in (["driver"], ["rip"]) and not sent.profile_in:
         found.append(Judgement("warn", say("printing.no-profile", manager=_NAMES[managers[0]])))
+    if managers == ["driver"] and duty.driver_profile != sent.prints:
+        wording = "driver-profile-other" if duty.driver_profile else "driver-profile-unknown"
+        found.append(Judgement("warn", say(f"printing.{wording}")))
     if sent.converts and sent.foreign:
         spaces = " and ".join(sent.foreign)
         found.append(Judgement("warn", say("printing.left-over", spaces=spaces)))

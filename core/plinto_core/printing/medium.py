@@ -9,7 +9,8 @@ class MediumSettings(BaseModel):
     """mirror : the print is wanted mirrored, for transfer; mirror_driver, mirror_machine : the driver's
     or the machine's own mirroring is switched on; platen_gap : millimetres; feed : percent of the nominal step, 0 for none; heat : degrees
     Celsius, None for unheated; roll_width : millimetres; roll_length : metres; roll_price : currency
-    units a roll."""
+    units a roll; ink_price : currency units a square metre, for printers that make their inks of RGB
+    themselves."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
@@ -25,6 +26,7 @@ class MediumSettings(BaseModel):
     roll_width: float | None = Field(None, gt=0, le=10_000)
     roll_length: float | None = Field(None, gt=0, le=100_000)
     roll_price: float | None = Field(None, ge=0, le=1_000_000)
+    ink_price: float | None = Field(None, ge=0, le=1_000_000)
     currency: str = Field("EUR", max_length=8)
 
     @property

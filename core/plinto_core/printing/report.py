@@ -32,7 +32,7 @@ class Agreement(Part):
 
 class PrintReport(Report):
     """millilitres : by ink, of all copies; area_m2 : of all copies; roll_metres : of the roll that is
-    used, None for sheets; ink_cost, medium_cost : in `currency`; tac_rule, tac_highest : percent;
+    used, None for sheets; ink_cost, medium_cost : in `currency`, the former None where what the inks take is not known; tac_rule, tac_highest : percent;
     policy : the run that brought the file to the printer's inks, None where it came ready."""
 
     sheets: tuple[PrintedSheet, ...]
@@ -41,7 +41,7 @@ class PrintReport(Report):
     millilitres: dict[str, float]
     area_m2: float
     roll_metres: float | None
-    ink_cost: float
+    ink_cost: float | None
     medium_cost: float
     currency: str
     tac_rule: float | None

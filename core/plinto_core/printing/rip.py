@@ -30,6 +30,7 @@ from plinto_core.imaging.writer import whole_or_none
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.printing.medium import MediumSettings
 from plinto_core.printing.report import Agreement, PrintedSheet, PrintReport
+from plinto_core.printing.rgb_sheets import RGB_NAMES, rgb_sheet
 from plinto_core.recipes.sources import Resolve
 from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
@@ -64,7 +65,7 @@ def print_file(
     Returns a report: sheets, ink, medium, cost, and how far the predicted print lies from what the
     profile says. Raises BadDocument, BadImage or NotSupported.
     """
-    if not is_subtractive(printer.press.colour_space):
+    if not is_subtractive(printer.press.colour_space) and printer.press.colour_space != "RGB ":
         raise NotSupported(say("printing.printer-no-inks"))
     sheets: list[PrintedSheet] = []
     agreement: list[Floats] = []
@@ -94,6 +95,8 @@ def _pages(path: Path) -> int:
 
 
 def _plates(path: Path, number: int, press: Profile, resolve: Resolve) -> PagePlates:
+    if not is_subtractive(press.colour_space):
+        return rgb_sheet(path, number, press, resolve, edge=_EDGE)
     if is_pdf(path):
         return plates_of(path, number, press, resolve, edge=_EDGE)
     leave = OutputPolicy(
@@ -104,20 +107,26 @@ def _plates(path: Path, number: int, press: Profile, resolve: Resolve) -> PagePl
 
 def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None) -> PrintedSheet:
     size = (plates.size[0] * _POINT, plates.size[1] * _POINT)
+    notes: list[Said] = list(plates.notes)
+    fits = printer.medium.length_on_roll(*size) is not None
+    narrow = () if fits else (say("printing.roll-narrow", width=printer.medium.roll_width),)
+    if not is_subtractive(printer.press.colour_space):
+        notes.append(say("printing.own-inks"))
+        return PrintedSheet(
+            page=number, size_mm=(round(size[0], 1), round(size[1], 1)), coverage={},
+            millilitres={}, tac_highest=0.0, tac_mean=0.0, notes=(*notes, *narrow),
+        )  # fmt: skip
     coverage = plates.coverage
     codes = {long_name(n): n for n in ink_names(printer.press)}
     by_code = {codes.get(n, n): c for n, c in coverage.items()}
     used = consumption(by_code, printer.supplies, size_mm=size)
     figures = tac_figures(plates, tac)
-    notes: list[Said] = list(plates.notes)
     known = printer.supplies.inks
     unknown = [n for n in plates.names if codes.get(n, n) not in known and coverage[n] > 0]
     if unknown:
         notes.append(say("printing.ink-unknown", inks=list(unknown)))
     if tac is not None and figures.over > 0:
         notes.append(say("printing.sheet-over", share=figures.over * 100, tac=tac))
-    if printer.medium.length_on_roll(*size) is None:
-        notes.append(say("printing.roll-narrow", width=printer.medium.roll_width))
     return PrintedSheet(
         page=number,
         size_mm=(round(size[0], 1), round(size[1], 1)),
@@ -126,7 +135,7 @@ def _sheet(number: int, plates: PagePlates, printer: Printer, tac: float | None)
         millilitres={n: float(f"{v:.6g}") for n, v in (used.millilitres_of_run or {}).items()},
         tac_highest=figures.highest,
         tac_mean=figures.mean,
-        notes=tuple(notes),
+        notes=(*notes, *narrow),
     )
 
 
@@ -150,6 +159,8 @@ def _predicted(plates: PagePlates, printer: Printer) -> tuple[Floats, Floats]:
 
 def _keep(bundle: zipfile.ZipFile, number: int, plates: PagePlates, lab: Floats) -> None:
     bundle.writestr(f"sheet-{number}.png", _png(_to_srgb(lab)))
+    if plates.names == RGB_NAMES:
+        return
     for i, name in enumerate(plates.names):
         safe = "".join(c if c.isalnum() else "_" for c in name)
         bundle.writestr(f"plates/{number}-{i + 1}-{safe}.png", _png(255 - plates.ink[..., i]))
@@ -184,8 +195,10 @@ def _report(
     for sheet in sheets:
         for name, amount in sheet.millilitres.items():
             ink[name] = ink.get(name, 0.0) + amount * copies
-    cost = sum(v / 1000 * supplies.inks[n].price for n, v in ink.items())
     area = sum(s.size_mm[0] * s.size_mm[1] for s in sheets) / 1e6 * copies
+    cost: float | None = sum(v / 1000 * supplies.inks[n].price for n, v in ink.items())
+    if not is_subtractive(printer.press.colour_space):
+        cost = None if medium.ink_price is None else area * medium.ink_price
     lengths = [medium.length_on_roll(*s.size_mm) for s in sheets]
     length = sum(v for v in lengths if v is not None) * copies / 1000
     price = medium.price_per_square_metre
@@ -201,7 +214,7 @@ def _report(
         millilitres={n: round(v, 3) for n, v in ink.items()},
         area_m2=round(area, 4),
         roll_metres=round(length, 3) if medium.roll_width is not None else None,
-        ink_cost=round(cost, 3),
+        ink_cost=None if cost is None else round(cost, 3),
         medium_cost=round(medium_cost, 3),
         currency=supplies.currency,
         tac_rule=tac,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 
 import pytest
 
@@ -14,6 +15,8 @@ AS_IT_CAME = SentColours(
 )
 READY = SentColours(converts=False, made_for="a", prints="a", profile_in=False)
 
+OWN, OTHER = "a" * 64, "b" * 64
+
 
 def worst(duty: ColourDuty, sent: SentColours) -> str:
     return judge(duty, sent)[0].level
@@ -22,7 +25,8 @@ def worst(duty: ColourDuty, sent: SentColours) -> str:
 def test_one_manager_as_declared_is_fine() -> None:
     assert [j.level for j in judge(ColourDuty(), INKS)] == ["fine"]
     assert worst(ColourDuty(manager="rip", rip="on"), AS_IT_CAME) == "fine"
-    assert worst(ColourDuty(manager="driver", driver="on"), AS_IT_CAME) == "fine"
+    known = ColourDuty(manager="driver", driver="on", driver_profile=OWN)
+    assert worst(known, replace(AS_IT_CAME, prints=OWN)) == "fine"
     assert worst(ColourDuty(manager="none", rip="absent"), READY) == "fine"
 
 
@@ -82,3 +86,36 @@ def test_over_all_settings_only_one_manager_passes() -> None:
         right = {"plinto": converts, "driver": driver == "on", "rip": rip == "on", "none": False}
         passes = refusal(judge(ColourDuty(manager=manager, driver=driver, rip=rip), sent)) is None
         assert passes == (active == 1 and right[manager])
+
+
+def test_a_driver_that_cannot_be_switched_off_is_a_way_of_its_own() -> None:
+    stuck = ColourDuty(driver="always")
+    (found,) = judge(stuck, INKS)
+    assert found.level == "refuse"
+    assert "the driver cannot be switched off" in found.reason
+    assert "print the chart through it" in found.remedy
+    through = stuck.model_copy(update={"measured_through": True})
+    assert worst(through, INKS) == "fine"
+    left = ColourDuty(manager="driver", driver="always", driver_profile=OWN)
+    assert worst(left, replace(AS_IT_CAME, prints=OWN)) == "fine"
+    assert refusal(judge(ColourDuty(rip="always"), INKS)) is not None
+
+
+def test_a_condition_measured_through_a_driver_that_is_off_is_refused() -> None:
+    for driver in ("off", "absent"):
+        found = refusal(judge(ColourDuty(driver=driver, measured_through=True), INKS))
+        assert found is not None
+        assert "driver does not convert" in found.reason
+
+
+def test_what_the_driver_takes_by_itself_is_known_or_asked_about() -> None:
+    sent = replace(AS_IT_CAME, prints=OWN)
+    unknown, other = (
+        judge(ColourDuty(manager="driver", driver="on", driver_profile=p), sent)
+        for p in ("", OTHER)
+    )
+    assert [j.level for j in unknown] == ["warn"]
+    assert "not known" in unknown[0].reason
+    assert [j.level for j in other] == ["warn"]
+    assert "another profile" in other[0].reason
+    assert [j.level for j in judge(ColourDuty(driver="off"), INKS)] == ["fine"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from dataclasses import replace
 
 import numpy as np
 import pikepdf
@@ -17,6 +18,7 @@ from plinto_core.inks.consumption import Supplies
 from plinto_core.printing import MediumSettings, Printer, print_file
 from plinto_core.recipes.route import ColourRoute
 from plinto_core.simulator import CONDITIONS, FURTHER
+from plinto_core.transform import convert
 from plinto_core.transform.standard_spaces import standard_profile
 
 SUPPLIES = Supplies.model_validate(
@@ -99,9 +101,9 @@ def test_seven_inks_are_counted_and_predicted_by_their_names(tmp_path, sheet, se
     with zipfile.ZipFile(tmp_path / "p.zip") as bundle:
         assert sum(n.startswith("plates/1-") for n in bundle.namelist()) == 7
         assert "plates/1-5-Orange.png" in bundle.namelist()
-    screen = Printer(standard_profile("srgb"), supplies, MediumSettings())
+    grey = Printer(standard_profile("grey"), supplies, MediumSettings())
     with pytest.raises(NotSupported):
-        print_file(made, tmp_path / "no.zip", screen, standard_profile)
+        print_file(made, tmp_path / "no.zip", grey, standard_profile)
 
 
 def test_a_sheet_is_turned_where_that_saves_roll() -> None:
@@ -156,10 +158,53 @@ def test_a_cancelled_or_impossible_print_leaves_nothing(tmp_path, sheet, printer
 
     with pytest.raises(Cancelled):
         print_file(sheet(), tmp_path / "p.zip", printer, standard_profile, progress=stop)
-    rgb = Printer(standard_profile("srgb"), SUPPLIES, MediumSettings())
-    with pytest.raises(NotSupported):
-        print_file(sheet(), tmp_path / "p.zip", rgb, standard_profile)
     (tmp_path / "bad.pdf").write_bytes(b"%PDF-1.7 nothing")
     with pytest.raises(BadDocument):
         print_file(tmp_path / "bad.pdf", tmp_path / "p.zip", printer, standard_profile)
     assert not (tmp_path / "p.zip").exists()
+
+
+def _sheet_of(path) -> np.ndarray:
+    with zipfile.ZipFile(path) as bundle:
+        assert bundle.namelist() == ["sheet-1.png"]
+        return np.asarray(Image.open(io.BytesIO(bundle.read("sheet-1.png")))).astype(int)
+
+
+def test_a_printer_that_takes_rgb_prints_the_numbers_that_arrive(tmp_path, sheet) -> None:
+    """Bare numbers are its own, others go to it through their profile; its inks are not known, and are
+    not told as nothing."""
+    own = standard_profile("romm")
+    rgb = Printer(own, SUPPLIES, MediumSettings(roll_width=400))
+    half = sheet(1, "0.4 0.5 0.3 rg 0 0 {h} {w} re f")
+    done = print_file(half, tmp_path / "p.zip", rgb, standard_profile, copies=4)
+    assert (done.ink_cost, done.millilitres) == (None, {})
+    assert done.sheets[0].coverage == {}
+    assert [n.code for n in done.sheets[0].notes] == ["printing.own-inks", "printing.roll-narrow"]
+    expected = convert(
+        own, standard_profile("srgb"), np.array([[0.4, 0.5, 0.3]]), intent="absolute"
+    )
+    found = _sheet_of(tmp_path / "p.zip")
+    assert found[150, 30] == pytest.approx(expected[0] * 255, abs=9)
+    assert found[150, 330].min() > 250
+    pixels = np.tile(np.array([[[102, 128, 77]]], np.uint8), (50, 80, 1))
+    for name, profile in (("bare", None), ("own", own), ("other", standard_profile("srgb"))):
+        extra = {"iccprofile": profile.data} if profile else {}
+        tifffile.imwrite(tmp_path / f"{name}.tif", pixels, photometric="rgb", **extra)
+        print_file(tmp_path / f"{name}.tif", tmp_path / "t.zip", rgb, standard_profile)
+        wanted = [102, 128, 77] if name == "other" else expected[0] * 255
+        assert _sheet_of(tmp_path / "t.zip")[20, 20] == pytest.approx(wanted, abs=9), name
+
+
+def test_what_a_printer_of_rgb_costs_is_its_operators_figure(tmp_path, sheet) -> None:
+    medium = MediumSettings(ink_price=3.2)
+    rgb = Printer(standard_profile("srgb"), SUPPLIES, medium)
+    done = print_file(sheet(2, ""), tmp_path / "p.zip", rgb, standard_profile, copies=3)
+    assert done.ink_cost == pytest.approx(0.25 * 2 * 3 * 3.2)
+    assert done.medium_cost == pytest.approx(0.25 * 2 * 3 * 0.5)
+    mirrored = replace(rgb, medium=MediumSettings(mirror=True, mirror_driver=True))
+    print_file(
+        sheet(1, "1 0 0 rg 0 0 {h} {w} re f"), tmp_path / "m.zip", mirrored, standard_profile
+    )
+    found = _sheet_of(tmp_path / "m.zip")
+    assert found[150, 30].min() > 250
+    assert found[150, 330, 1] < 60

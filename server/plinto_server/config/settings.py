@@ -165,7 +165,7 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "OAS_VERSION": "3.1.1",
     "ENUM_NAME_OVERRIDES": {
-        "Station": ["absent", "off", "on"],
+        "Station": ["absent", "off", "on", "always"],
         "AnswerWay": ["keep", "convert", "assign"],
         "Intent": list(INTENTS),
         "WayOut": ["vivid", "dark", "light"],

@@ -4,7 +4,7 @@ import { useState } from "react";
 
 import { type ColourDuty, type MediumChange, type MediumSettings } from "../api";
 import { NewConditionDialog } from "../conditions";
-import { conditionsQuery } from "../queries/conditions";
+import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
 import { type EditorProps, Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
@@ -29,6 +29,11 @@ export function MediumEditor({
   const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
   const policies = useQuery(policiesQuery);
+  const profiles = useQuery(profilesQuery);
+  const printed = (conditions.data ?? []).filter((c) => hasInks(c) || c.process !== "display");
+  const condition = conditions.data?.find((c) => c.id === draft.condition);
+  const takesRgb = condition !== undefined && !hasInks(condition);
+  const driven = draft.duty.driver === "on" || draft.duty.driver === "always";
   const judged = useQuery({ ...judgedQuery(draft), enabled: draft.name !== "" });
   const duty = (part: Partial<ColourDuty>) => put({ duty: { ...draft.duty, ...part } });
   const set = (part: Partial<MediumSettings>) => put({ settings: { ...draft.settings, ...part } });
@@ -69,9 +74,7 @@ export function MediumEditor({
               width={210}
               value={String(draft.condition)}
               options={{
-                ...Object.fromEntries(
-                  (conditions.data ?? []).filter(hasInks).map((c) => [String(c.id), c.name]),
-                ),
+                ...Object.fromEntries(printed.map((c) => [String(c.id), c.name])),
                 new: "a new condition…",
               }}
               onChange={(v) => {
@@ -129,6 +132,31 @@ export function MediumEditor({
               options={STATIONS}
               onChange={(driver) => duty({ driver })}
             />,
+          )}
+          {driven &&
+            line(
+              "The driver’s own profile",
+              "Which the driver takes for this medium by itself; of the library.",
+              <Pick
+                label="The driver’s own profile"
+                width={210}
+                value={draft.duty.driver_profile}
+                options={[
+                  ["", "not known"],
+                  ...(profiles.data ?? [])
+                    .filter((p) => p.colour_space === condition?.profile.colour_space)
+                    .map((p): [string, string] => [p.sha256, p.description]),
+                ]}
+                onChange={(driver_profile) => duty({ driver_profile })}
+              />,
+            )}
+          {(driven || draft.duty.measured_through) && (
+            <Toggle
+              label="Measured through the driver"
+              checked={draft.duty.measured_through}
+              onChange={(measured_through) => duty({ measured_through })}
+              help="The condition’s chart was printed through the driver as it is set, so that its conversion belongs to the printer and Plinto converts before it."
+            />
           )}
           {line(
             "Colour in the RIP",
@@ -229,6 +257,19 @@ export function MediumEditor({
             empty="off"
             onRest={(heat) => set({ heat })}
           />
+          {takesRgb && (
+            <NumberField
+              label="Ink"
+              help="What the printer’s inks cost by experience; it makes them of RGB itself, so that Plinto cannot count them. Empty: not known."
+              value={s.ink_price}
+              unit={`${s.currency}/m²`}
+              min={0}
+              max={1_000_000}
+              step={0.01}
+              empty="not known"
+              onRest={(ink_price) => set({ ink_price })}
+            />
+          )}
           <RollLine settings={s} onChange={set} />
         </Box>
       </Box>

@@ -105,7 +105,7 @@ export function PrintersPage() {
   const error = printers.error ?? add.error ?? (clash ? null : change.error);
   const fresh = (): MediumChange => ({
     name: "",
-    condition: conditions.data?.[0]?.id ?? 0,
+    condition: conditions.data?.find((c) => c.process !== "display")?.id ?? 0,
     policy: null,
     duty: { ...DEFAULTS.ColourDuty, driver: "absent" },
     settings: NEW_SETTINGS,

@@ -50,6 +50,15 @@ function Station({ name, fact, works, absent, mirrors }: StationProps) {
   );
 }
 
+const works = (station: ColourDuty["driver"]) => station === "on" || station === "always";
+const stationFact = (station: ColourDuty["driver"]) =>
+  ({
+    absent: STATIONS.absent,
+    off: "colour management off",
+    on: "converts",
+    always: "converts, cannot be switched off",
+  })[station];
+
 const Way = () => (
   <Box
     aria-hidden
@@ -78,28 +87,16 @@ export function RouteLine({ duty, converts, policy, end, judgements, mirrors, se
         <Way />
         <Station
           name="Driver"
-          fact={
-            duty.driver === "on"
-              ? "converts"
-              : duty.driver === "off"
-                ? "colour management off"
-                : "there is none"
-          }
-          works={duty.driver === "on"}
+          fact={`${stationFact(duty.driver)}${duty.measured_through ? ", measured through it" : ""}`}
+          works={works(duty.driver) && !duty.measured_through}
           absent={duty.driver === "absent"}
           mirrors={settings.mirror_driver}
         />
         <Way />
         <Station
           name="RIP"
-          fact={
-            duty.rip === "on"
-              ? "converts"
-              : duty.rip === "off"
-                ? "colour management off"
-                : STATIONS.absent
-          }
-          works={duty.rip === "on"}
+          fact={stationFact(duty.rip)}
+          works={works(duty.rip)}
           absent={duty.rip === "absent"}
         />
         <Way />

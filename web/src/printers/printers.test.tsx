@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { api, type Judgement, type Medium } from "../api";
+import { api, DEFAULTS, type Judgement, type Medium } from "../api";
 import { said } from "../api/said";
 import { MediumEditor } from "./MediumEditor";
 import { RouteLine } from "./RouteLine";
@@ -25,7 +25,7 @@ describe("the way of a file", () => {
   it("shows what each place does, and that it is fine", () => {
     render(
       <RouteLine
-        duty={{ manager: "plinto", driver: "absent", rip: "off" }}
+        duty={{ ...DEFAULTS.ColourDuty, manager: "plinto", driver: "absent", rip: "off" }}
         converts
         policy="Strict press"
         end="Newsprint"
@@ -43,7 +43,7 @@ describe("the way of a file", () => {
   it("alerts with reason and remedy where the guard refuses", () => {
     render(
       <RouteLine
-        duty={{ manager: "plinto", driver: "off", rip: "on" }}
+        duty={{ ...DEFAULTS.ColourDuty, manager: "plinto", driver: "off", rip: "on" }}
         converts
         policy="Strict press"
         end="Newsprint"
@@ -57,10 +57,28 @@ describe("the way of a file", () => {
     );
   });
 
+  it("shows a driver that cannot be switched off, and one that belongs to the printer", () => {
+    const duty = { ...DEFAULTS.ColourDuty, driver: "always" as const, measured_through: true };
+    render(
+      <RouteLine
+        duty={duty}
+        converts
+        policy="To the exposure"
+        end="Photo paper"
+        judgements={FINE}
+        mirrors={false}
+        settings={NEW_SETTINGS}
+      />,
+    );
+    expect(
+      screen.getByRole("group", { name: "Who manages colour and mirrors" }).textContent,
+    ).toContain("Driverconverts, cannot be switched off, measured through it");
+  });
+
   it("says when Plinto only passes files on", () => {
     render(
       <RouteLine
-        duty={{ manager: "rip", driver: "absent", rip: "on" }}
+        duty={{ ...DEFAULTS.ColourDuty, manager: "rip", driver: "absent", rip: "on" }}
         converts={false}
         policy=""
         end="Newsprint"

@@ -17,6 +17,7 @@ export const STATIONS: Record<ColourDuty["driver"], string> = {
   absent: "there is none",
   off: "off",
   on: "on",
+  always: "on, cannot be switched off",
 };
 
 export const NEW_SETTINGS: MediumSettings = DEFAULTS.MediumSettings;
@@ -49,6 +50,7 @@ export function settingFacts(s: MediumSettings, price: number | null): Fact[] {
     ["Feed", s.feed ? `${s.feed > 0 ? "+" : "−"}${Math.abs(s.feed)} %` : "0 %", "feed"],
     ["Heat", s.heat === null ? "off" : `${s.heat} °C`, "heat"],
   ];
+  if (s.ink_price !== null) facts.push(["Ink", `${s.ink_price} ${s.currency} a m²`, "cost"]);
   if (s.roll_width !== null)
     facts.push([
       "Roll",

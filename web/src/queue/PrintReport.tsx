@@ -26,17 +26,21 @@ export function PrintReport({ id, report }: { id: number; report: PrintedReport 
     ["Sheets, copies", `${report.sheets.length} × ${report.copies}`, "copies_done"],
     ["Size", `${sheet.size_mm.map((v) => v.toFixed(0)).join(" × ")} mm`, "print_size"],
     ["Ink for the run, ml", millilitres || "not known", "run_millilitres"],
-    ["Ink", money(report.ink_cost), "cost"],
+    ["Ink", report.ink_cost === null ? "not known" : money(report.ink_cost), "cost"],
     [
       "Medium",
       `${money(report.medium_cost)}${report.roll_metres === null ? `, ${report.area_m2.toFixed(2)} m²` : `, ${report.roll_metres.toFixed(2)} m of roll`}`,
       "roll",
     ],
-    [
-      "Highest total ink",
-      `${report.tac_highest.toFixed(0)} %${report.tac_rule ? ` of ${report.tac_rule.toFixed(0)} %` : ""}`,
-      "tac_max",
-    ],
+    ...(inks.length > 0
+      ? [
+          [
+            "Highest total ink",
+            `${report.tac_highest.toFixed(0)} %${report.tac_rule ? ` of ${report.tac_rule.toFixed(0)} %` : ""}`,
+            "tac_max",
+          ] as Fact,
+        ]
+      : []),
     ...(close
       ? [
           [

@@ -152,8 +152,11 @@ export function Points({ job, destination, control }: StageProps) {
                           number={i + 1}
                           point={p}
                           reading={r}
-                          onWant={(target) =>
-                            put.mutate(points.map((q, k) => (k === i ? { ...q, target } : q)))
+                          onWant={(target, done) =>
+                            put.mutate(
+                              points.map((q, k) => (k === i ? { ...q, target } : q)),
+                              { onSuccess: done },
+                            )
                           }
                         />
                       </td>
@@ -210,7 +213,8 @@ interface WantedProps {
   number: number;
   point: Point;
   reading: Readout | undefined;
-  onWant: (target: string) => void;
+  /** done : called once it is kept; what is no colour stays as typed. */
+  onWant: (target: string, done: () => void) => void;
 }
 
 /** The colour wanted at a point, and how the print misses it. */
@@ -218,14 +222,16 @@ function Wanted({ number, point, reading, onWant }: WantedProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const told = point.target ? reading?.target : null;
   const rest = () => {
-    if (typed !== null && typed.trim() !== point.target) onWant(typed.trim());
-    setTyped(null);
+    const done = () => setTyped(null);
+    if (typed === null || typed.trim() === point.target) done();
+    else onWant(typed.trim(), done);
   };
   return (
-    <Box sx={{ pl: 1, pb: 0.75, display: "flex", flexWrap: "wrap", columnGap: 1 }}>
+    <Box sx={{ pl: 1, py: 0.5, display: "flex", flexWrap: "wrap", columnGap: 1 }}>
+      <span>wanted</span>
       <InputBase
         value={typed ?? point.target}
-        placeholder="Wanted: L* a* b*, or #rrggbb"
+        placeholder="L* a* b*, or #rrggbb"
         inputProps={{ "aria-label": `Colour wanted at point ${number}`, maxLength: 80 }}
         onChange={(e) => setTyped(e.target.value)}
         onBlur={rest}

@@ -30,7 +30,7 @@ def picture_as_meant(
     """(height, width, 3) uint8 in the screen's RGB, and the picture's size in points."""
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
-        small, size = _small(picture, edge)
+        small, size = small_picture(picture, edge)
     profile, _ = plan.mapper.source_of(plan.space)
     assert profile is not None
     return _on_screen(small, profile, resolve(screen)), size
@@ -43,7 +43,7 @@ def picture_as_printed(
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
         _refuse_stops(plan)
-        small, size = _small(picture, edge)
+        small, size = small_picture(picture, edge)
     made = plan.pixels(small, small.dtype.itemsize * 8)
     return _on_screen(made, _meaning(plan), resolve(screen)), size
 
@@ -58,7 +58,7 @@ def picture_plates(
     with open_picture(path) as picture:
         plan = plan_for(policy, picture.facts, resolve)
         _refuse_stops(plan)
-        small, size = _small(picture, edge)
+        small, size = small_picture(picture, edge)
     taken = ColourMapper(policy, press, resolve)
     if plan.changes or plan.space.family == taken.family == "CMYK":
         made = plan.pixels(small, 8)
@@ -80,7 +80,8 @@ def _refuse_stops(plan: PicturePlan) -> None:
         raise PolicyStop(say("document.rule-stops-picture", number=plan.number))
 
 
-def _small(picture: OpenedPicture, edge: int) -> tuple[Pixels, tuple[float, float]]:
+def small_picture(picture: OpenedPicture, edge: int) -> tuple[Pixels, tuple[float, float]]:
+    """A picture with its longer edge at `edge` pixels at most, and its size in points."""
     facts = picture.facts
     share = min(1.0, edge / max(facts.width, facts.height))
     wanted = (max(1, round(facts.height * share)), max(1, round(facts.width * share)))

@@ -139,11 +139,13 @@ def judged(medium: Medium, policy: OutputPolicy | None = None) -> list[Judgement
 def sent_by(policy: OutputPolicy | None, medium: Medium) -> SentColours:
     """What a policy does to files for a medium, as the guard needs to know it."""
     prints = medium.condition.profile.sha256
+    own = medium.condition.profile.colour_space == "RGB"
     if policy is None:
         return SentColours(False, prints, prints, True, ("RGB",))
     converting = [r for r in policy.rules if r.changes]
     foreign = []
-    for space in ("RGB", "Lab"):
+    # What stays CMYK is no printer's that takes RGB; of one that prints with inks it may be its own.
+    for space in ("RGB", "Lab", *(["CMYK"] if own else [])):
         kinds = ("images", "line art", "vectors", "text", "shadings")
         if any(policy.rule_for(objects, space)[1].passes for objects in kinds):
             foreign.append(space)
