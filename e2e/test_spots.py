@@ -125,7 +125,7 @@ def test_one_colour_is_tried_before_there_is_a_list(screen: Page) -> None:
     expect(table.get_by_role("button", name=re.compile("^55 -70 30 on")).first).to_be_visible()
     expect(table.get_by_role("button", name="Into a policy…")).to_have_count(0)
     expect(screen).to_have_url(re.compile("colour=55"))
-    screen.get_by_label("Colour picked").fill("#0080c8")
+    typed.fill("#0080c8")
     screen.get_by_role("button", name="Try", exact=True).click()
     expect(table.get_by_role("button", name=re.compile("^#0080c8 on")).first).to_be_visible()
     expect(screen.get_by_label("Colours are taken")).to_have_value("relative")

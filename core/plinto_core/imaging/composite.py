@@ -1,6 +1,6 @@
 """Layered documents (PSD, PSB): the flattened picture their program stored with the layers.
 
-Only this composite is read; layers, masks and adjustments are not evaluated.
+This composite is page 0; the pages after it are the layers that hold pixels, each by itself, see layers.py.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ import numpy as np
 from plinto_core.arrays import Pixels
 from plinto_core.errors import BadImage, NotSupported
 from plinto_core.imaging.facts import MAX_DECODED, PictureFacts, check_size, plausible_resolution
+from plinto_core.imaging.layers import StoredLayer, layer_pixels, stored_layers
 from plinto_core.words import say
 
 _MODES = {1: 1, 3: 3, 4: 4}
@@ -27,13 +28,13 @@ _MAX_FILE = 4 << 30
 class CompositePicture:
     """The composite of a layered document, decoded whole when the first band is asked for."""
 
-    def __init__(self, document: Any, facts: PictureFacts, stored: int) -> None:
+    def __init__(self, document: Any, facts: PictureFacts, layer: StoredLayer | None) -> None:
         self._document = document
-        self._stored = stored
+        self._layer = layer
         self.facts = facts
 
     @classmethod
-    def open(cls, path: Path) -> CompositePicture:
+    def open(cls, path: Path, page: int = 0) -> CompositePicture:
         size = path.stat().st_size
         if size > _MAX_FILE:
             raise BadImage(say("imaging.layered-large"))
@@ -47,7 +48,10 @@ class CompositePicture:
         header = document.header
         channels = _MODES[int(header.color_mode)]
         resources = {int(k): v for k, v in document.image_resources.items()}
-        if _VERSION in resources and not _has_composite(resources[_VERSION]):
+        layers = stored_layers(document, channels)
+        if page > len(layers):
+            raise BadImage(say("imaging.layered-layer", count=len(layers), layer=page))
+        if not page and _VERSION in resources and not _has_composite(resources[_VERSION]):
             raise NotSupported(say("imaging.layered-not-flattened"))
         profile = resources.get(_PROFILE)
         facts = PictureFacts(
@@ -56,17 +60,24 @@ class CompositePicture:
             height=header.height,
             channels=channels,
             bits=header.depth,
-            alpha="straight" if _transparent(document, channels) else "none",
-            extra_channels=_extra_channels(document, channels, resources),
+            alpha="straight" if page or _transparent(document, channels) else "none",
+            extra_channels=() if page else _extra_channels(document, channels, resources),
             profile=_plain(profile.data) if profile is not None else None,
             resolution=_resolution(resources.get(_RESOLUTION)),
+            pages=1 + len(layers),
+            layers=tuple(layer.shown for layer in layers),
         )
-        return cls(document, facts, int(header.channels))
+        return cls(document, facts, layers[page - 1] if page else None)
 
     def close(self) -> None:
         """Nothing stays open between calls."""
 
     def raw_bands(self) -> Iterator[Pixels]:
+        if self._layer is not None:
+            whole = layer_pixels(self._layer, self._document.header, self.facts.channels)
+            for start in range(0, self.facts.height, _ROWS):
+                yield self._inks_turned(whole[start : start + _ROWS])
+            return
         _check_complete(self._document)
         planes = self._document.image_data.get_data(self._document.header)
         facts = self.facts
@@ -76,16 +87,18 @@ class CompositePicture:
         needed = facts.height * facts.width * dtype.itemsize
         if len(planes) < keep or any(len(p) < needed for p in planes[:keep]):
             raise BadImage(say("imaging.layered-incomplete"))
-        whole = [
+        planar = [
             np.frombuffer(p, dtype, count=shape[0] * shape[1]).reshape(shape) for p in planes[:keep]
         ]
         for start in range(0, facts.height, _ROWS):
-            band = np.stack([p[start : start + _ROWS] for p in whole], axis=-1)
-            band = band.astype(dtype.newbyteorder("="))
-            if facts.space == "CMYK":
-                # Inks are stored reversed in these documents: full value is no ink.
-                band[..., :4] = np.iinfo(band.dtype).max - band[..., :4]
-            yield np.ascontiguousarray(band)
+            band = np.stack([p[start : start + _ROWS] for p in planar], axis=-1)
+            yield self._inks_turned(band.astype(dtype.newbyteorder("=")))
+
+    def _inks_turned(self, band: Pixels) -> Pixels:
+        """Inks are stored reversed in these documents: full value is no ink."""
+        if self.facts.space == "CMYK":
+            band[..., :4] = np.iinfo(band.dtype).max - band[..., :4]
+        return np.ascontiguousarray(band)
 
 
 def _check_header(path: Path) -> None:

@@ -16,11 +16,20 @@ SPACES = {1: "GRAY", 3: "RGB ", 4: "CMYK"}
 
 
 @dataclass(frozen=True)
+class Layer:
+    """A layer of a layered document; hidden : it, or a group it is in, is not in the flattened picture."""
+
+    name: str
+    hidden: bool
+
+
+@dataclass(frozen=True)
 class PictureFacts:
     """width, height in pixels; channels without alpha; bits 8 or 16; ppi or None;
     alpha : "none", "straight" or "premultiplied"; declared_srgb : a PNG that says so without
     a profile; extra_channels : names of channels beside colours and transparency, which are not read;
-    inks : what the channels of a picture in other inks than CMYK are called, () for all others."""
+    inks : what the channels of a picture in other inks than CMYK are called, () for all others; layers :
+    that hold pixels, the uppermost first, each a page after the flattened picture."""
 
     format: str
     width: int
@@ -35,6 +44,7 @@ class PictureFacts:
     declared_srgb: bool = False
     extra_channels: tuple[str, ...] = ()
     inks: tuple[str, ...] = ()
+    layers: tuple[Layer, ...] = ()
 
     @property
     def space(self) -> str:

@@ -82,7 +82,8 @@ def _damaged(name: str, error: Exception | None) -> BadImage:
 def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPicture:
     """Open a TIFF, PNG, JPEG or layered document by its content; raises BadImage or NotSupported.
 
-    page : which picture of a TIFF with several, reduced previews not counted; name : what its owner
+    page : which picture of a TIFF with several, reduced previews not counted, or which layer of a layered
+    document, 0 for its flattened picture; name : what its owner
     calls the file, for sentences, where it lies under another name.
     """
     path = Path(path)
@@ -93,10 +94,10 @@ def open_picture(path: Path | str, *, page: int = 0, name: str = "") -> OpenedPi
     except OSError as error:
         raise BadImage(say("imaging.unreadable", file=name)) from error
     try:
-        if page and head[:2] not in (b"II", b"MM"):
+        if page and head[:2] not in (b"II", b"MM", b"8B"):
             raise BadImage(say("imaging.one-page", file=name))
         if head[:4] == b"8BPS":
-            return OpenedPicture(CompositePicture.open(path), name)
+            return OpenedPicture(CompositePicture.open(path, page), name)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
             return OpenedPicture(TiffPicture.open(path, page), name)
         if head[:8] == b"\x89PNG\r\n\x1a\n" or head[:3] == b"\xff\xd8\xff":

@@ -24,6 +24,11 @@ def arrival_findings(
         found.append(
             Finding("stop", "extra-channels", extra_channels_sentence(facts.extra_channels))
         )
+    if len(facts.layers) > 1 or any(layer.hidden for layer in facts.layers):
+        hidden = [layer.name for layer in facts.layers if layer.hidden]
+        said = {"count": len(facts.layers), "names": [layer.name for layer in facts.layers]}
+        wording = "recipes.layers-hidden" if hidden else "recipes.layers"
+        found.append(Finding("note", "layers", say(wording, **said, hidden=hidden)))
     size = facts.print_size_mm
     if size is None:
         found.append(Finding("note", "no-size", say("recipes.arrival-no-size")))

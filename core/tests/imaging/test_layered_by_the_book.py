@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from packbits import packed_row
 
 from plinto_core.errors import BadImage, CoreError, NotSupported
 from plinto_core.imaging import composite
@@ -18,12 +19,6 @@ MODES = {"grey": (1, 1), "RGB": (3, 3), "CMYK": (4, 4)}
 
 def resource(number: int, data: bytes) -> bytes:
     return b"8BIM" + struct.pack(">H", number) + bytes(2) + struct.pack(">I", len(data)) + data + b"\0" * (len(data) % 2)  # fmt: skip
-
-
-def packed_row(row: bytes) -> bytes:
-    """PackBits, a count and as many bytes as they are, at most 128 at a time."""
-    parts = [row[i : i + 128] for i in range(0, len(row), 128)]
-    return b"".join(bytes([len(p) - 1]) + p for p in parts)
 
 
 def layered(

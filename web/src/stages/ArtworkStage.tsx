@@ -40,8 +40,15 @@ export function ArtworkStage({ job }: StageProps) {
   });
   const ppi = facts.resolution?.[0];
   const share = facts.transparent_share ?? 0;
+  const layers = facts.layers ?? [];
+  const hidden = layers.filter((layer) => layer.hidden).length;
+  const nameOf = (page: number) => {
+    const layer = layers[page - 1];
+    if (layers.length === 0) return `Page ${page + 1}`;
+    return layer ? `${layer.name}${layer.hidden ? ", hidden" : ""}` : "As flattened";
+  };
   const pages = Object.fromEntries(
-    Array.from({ length: Math.min(facts.pages, 200) }, (_, i) => [String(i), `Page ${i + 1}`]),
+    Array.from({ length: Math.min(facts.pages, 200) }, (_, i) => [String(i), nameOf(i)]),
   );
   return (
     <>
@@ -70,7 +77,13 @@ export function ArtworkStage({ job }: StageProps) {
           ...(facts.extra_channels?.length
             ? ([["Left out", facts.extra_channels.join(", ")]] as Fact[])
             : []),
-          ...(facts.pages > 1
+          ...(layers.length > 0
+            ? ([
+                ["Layers", `${layers.length}${hidden ? `, ${hidden} hidden` : ""}`],
+                ["Shown", nameOf(page ?? 0)],
+              ] as Fact[])
+            : []),
+          ...(facts.pages > 1 && layers.length === 0
             ? ([["Pages", `${(page ?? 0) + 1} of ${facts.pages}`, "pages"]] as Fact[])
             : []),
         ]}
@@ -79,12 +92,12 @@ export function ArtworkStage({ job }: StageProps) {
       {facts.pages > 1 && (
         <>
           <Choice
-            label="Start a job with another page"
+            label={`Start a job with another ${layers.length > 0 ? "layer" : "page"}`}
             value={String(page ?? 0)}
             options={pages}
             onChange={(p) => open.mutate(Number(p))}
           />
-          {open.isPending && <Typography role="status">Taking in the page…</Typography>}
+          {open.isPending && <Typography role="status">Taking it in…</Typography>}
           {open.error && (
             <Typography role="alert" sx={{ fontWeight: 650 }}>
               {open.error.message}

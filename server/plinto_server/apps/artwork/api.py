@@ -22,7 +22,15 @@ class FindingData(serializers.Serializer):
     text = SaidField()
 
 
+class LayerData(serializers.Serializer):
+    name = serializers.CharField()
+    hidden = serializers.BooleanField()
+
+
 class ArtworkFacts(serializers.Serializer):
+    """layers : of a layered document, those with pixels, the uppermost first; page 0 is its flattened picture,
+    the pages after it are these."""
+
     format = serializers.CharField()
     width = serializers.IntegerField()
     height = serializers.IntegerField()
@@ -40,6 +48,7 @@ class ArtworkFacts(serializers.Serializer):
     transparent_share = serializers.FloatField(required=False)
     extra_channels = serializers.ListField(child=serializers.CharField(), required=False)
     inks = serializers.ListField(child=serializers.CharField(), required=False)
+    layers = LayerData(many=True, required=False)
     findings = FindingData(many=True, required=False)
 
 

@@ -96,6 +96,7 @@ def _facts(facts: PictureFacts, owner: User) -> dict[str, Any]:
         "resolution": [round(v, 2) for v in facts.resolution] if facts.resolution else None,
         "print_size_mm": [round(v, 1) for v in size] if size else None,
         "pages": facts.pages,
+        "layers": [{"name": x.name, "hidden": x.hidden} for x in facts.layers],
         "extra_channels": list(facts.extra_channels),
         **_profile_facts(facts, owner),
     }
