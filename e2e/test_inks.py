@@ -127,9 +127,9 @@ def test_aids_for_screens_and_flexo(screen: Page, picture: Path) -> None:
     expect(aids).to_contain_text("120 threads/cm")
     expect(aids.get_by_test_id("grain")).to_contain_text("black dots")
     before = fetched(screen, shown(screen))
-    aids.get_by_label("Show dots under 3 % as gone").check()
+    aids.get_by_label("Show dots under 3.6 % as gone").check()
     settled(screen)
-    assert "break_up=3" in shown(screen)
+    assert "break_up=3.6" in shown(screen)
     assert fetched(screen, shown(screen)) != before
 
 

@@ -18,6 +18,8 @@ from plinto_core.recipes import parse_recipe
 from plinto_core.transform.standard_spaces import standard_profile
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.deliveries.models import Run
+from plinto_server.apps.deliveries.services import ticket_of
 from plinto_server.apps.jobs import ink_figures
 from plinto_server.apps.jobs.figures import printed_lab, readouts, small_picture
 from plinto_server.apps.jobs.links import ink_link, path_of
@@ -458,3 +460,40 @@ def test_a_bar_shows_the_outermost_colours_as_each_pane_shows_its_picture(
     negative = view(client, destination, pane="original", bar=1, columns=270, rows=9,
                     changes=json.dumps({"negative": True}))  # fmt: skip
     assert np.abs(negative - before).max() <= 1
+
+
+def test_the_dot_that_vanishes_is_the_conditions(client, destination) -> None:
+    """Else the mesh's of a screen, else a flexo plate's; none where nothing says that tones vanish."""
+    condition = Destination.objects.get(pk=destination).condition
+
+    def aids(process: str, least: float, **changes):
+        condition.process, condition.least_dot = process, least
+        condition.save()
+        found = get(client, destination, "inks", changes=json.dumps(changes))["aids"]
+        return found["fine_dot"], max(found["fine"].values())
+
+    none, some = aids("offset", 0), aids("offset", 12)
+    assert none == (0, 0)
+    assert some[0] == 12
+    assert some[1] > 0
+    assert aids("flexo", 0)[0] == 3
+    assert aids("flexo", 1.5)[0] == 1.5
+    assert aids("screen", 0)[0] == pytest.approx(3.6, abs=0.1)
+    assert aids("screen", 5)[0] == 5
+    coarse = {"films": {"ruling": 300, "resolution": 1200}}
+    assert aids("offset", 0, delivery=coarse)[0] == 20
+
+
+def test_the_tickets_gap_heat_and_pause_are_the_conditions(client, destination) -> None:
+    """A condition's ticket goes into recipes that are made for it, and onto the operator's page."""
+    there = Destination.objects.get(pk=destination)
+    there.condition.ticket = {"passes": 2, "pause_minutes": 4, "platen_gap": 1.8, "heat": 160}
+    there.condition.save()
+    job = {"artwork": there.job.artwork_id, "conditions": [there.condition_id]}
+    made = client.post("/api/jobs", job, format="json").json()["destinations"][0]
+    assert made["recipe"]["delivery"]["ticket"]["pause_minutes"] == 4
+    run = client.post(f"/api/destinations/{made['id']}/deliveries").json()["id"]
+    settings = {n: v for n, v, _ in ticket_of(Run.objects.get(pk=run)).settings}
+    assert settings["Pause between passes"] == "4 min"
+    assert settings["Platen gap"] == "1.8 mm"
+    assert settings["Heat"] == "160 °C"

@@ -18,13 +18,17 @@ PROCESSES: tuple[Process, ...] = get_args(Process)
 
 
 class ConditionTicket(BaseModel):
-    """What a print ticket of the condition starts with; drying in minutes."""
+    """What a print ticket of the condition starts with: drying, and the pause between passes, in minutes; the
+    platen gap in millimetres and heat in degrees Celsius, None as they are and off."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     media: str = Field("", max_length=100)
     passes: int = Field(1, ge=1, le=64)
     drying_minutes: float = Field(0, ge=0, le=10_000)
+    pause_minutes: float = Field(0, ge=0, le=10_000)
+    platen_gap: float | None = Field(None, ge=0, le=50)
+    heat: float | None = Field(None, ge=0, le=300)
 
 
 class PrintingCondition(BaseModel):

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from plinto_core.conditions.model import ConditionTicket
 from plinto_core.corrections import Correction, Vivid
 from plinto_core.fields import checked
 from plinto_core.gamut.look import Perceptual
@@ -21,14 +22,9 @@ NO_LIMIT = 400.0
 """Percent of four solid inks: the total where nobody has set any."""
 
 
-class Ticket(BaseModel):
+class Ticket(ConditionTicket):
     """What the operator must set besides the file; printed on the ticket, never on the picture."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
-
-    media: str = Field("", max_length=100)
-    passes: int = Field(1, ge=1, le=64)
-    drying_minutes: float = Field(0, ge=0, le=10_000)
     driver_colour_management: Literal["off"] = "off"
     note: str = Field("", max_length=500)
     test_strip: bool = True

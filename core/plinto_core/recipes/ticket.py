@@ -96,8 +96,17 @@ def _settings(recipe: Recipe, destination: Profile) -> list[tuple[str, str, str]
             f"{ticket.drying_minutes:g} min" if ticket.drying_minutes else "none beyond the usual",
             "Before winding, transfer or the next side.",
         ),
-        ("Copies", str(delivery.copies), ""),
     ]
+    if ticket.pause_minutes:
+        pause = f"{ticket.pause_minutes:g} min"
+        settings.append(("Pause between passes", pause, "Ink laid on wet ink spreads."))
+    if ticket.platen_gap is not None:
+        settings.append(
+            ("Platen gap", f"{ticket.platen_gap:g} mm", "A wider one blurs, a closer one touches.")
+        )
+    if ticket.heat is not None:
+        settings.append(("Heat", f"{ticket.heat:g} °C", "Of dryer, platen or transfer press."))
+    settings.append(("Copies", str(delivery.copies), ""))
     if delivery.negative:
         settings.append(
             ("Polarity", "negative file, expose as it is", "Reversing it again gives a positive.")

@@ -211,6 +211,36 @@ export function ConditionForm({
           max={10_000}
           onRest={(v) => put({ ticket: { ...ticket, drying_minutes: v ?? 0 } })}
         />
+        <NumberField
+          label="Pause between passes"
+          help="So that ink is not laid on wet ink."
+          value={ticket.pause_minutes ?? DEFAULTS.ConditionTicket.pause_minutes}
+          unit="min"
+          min={0}
+          max={10_000}
+          onRest={(v) => put({ ticket: { ...ticket, pause_minutes: v ?? 0 } })}
+        />
+        <NumberField
+          label="Platen gap"
+          help="Empty: as it is."
+          value={ticket.platen_gap ?? null}
+          unit="mm"
+          min={0}
+          max={50}
+          step={0.1}
+          empty="as is"
+          onRest={(platen_gap) => put({ ticket: { ...ticket, platen_gap } })}
+        />
+        <NumberField
+          label="Heat"
+          help="Of dryer, platen or transfer press; empty for off."
+          value={ticket.heat ?? null}
+          unit="°C"
+          min={0}
+          max={300}
+          empty="off"
+          onRest={(heat) => put({ ticket: { ...ticket, heat } })}
+        />
         <FormLine
           of={form}
           name="notes"

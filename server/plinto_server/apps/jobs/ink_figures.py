@@ -33,6 +33,8 @@ BINS = 50
 SAMPLES = 100_000
 FLEXO_DOT = 3.0
 """Percent below which a flexographic dot is taken to break up."""
+MOST_VANISHING = 20.0
+"""Percent that a view lets vanish at most."""
 
 
 def ink_figures(destination: Destination, recipe: Recipe) -> dict[str, Any]:
@@ -136,7 +138,6 @@ def _aids(
     sample: np.ndarray,
     names: tuple[str, ...],
 ) -> dict[str, Any]:
-    fine = fine_share(sample, FLEXO_DOT)
     inks = sample[:: max(1, sample.shape[0] // 8_000)] / 65535.0
     grain = 0.0
     if "K" in names:
@@ -156,12 +157,22 @@ def _aids(
             "most_dot": round(found.most_dot, 1),
             "tones": found.tones,
         }
+    dot = _vanishing(destination, advice["least_dot"] if advice else 0.0)
+    fine = fine_share(sample, dot)
     return {
         "fine": {n: round(float(v) * 100, 1) for n, v in zip(names, fine, strict=True)},
-        "fine_dot": FLEXO_DOT,
+        "fine_dot": dot,
         "grain": round(grain * 100, 1),
         "screen": advice,
     }
+
+
+def _vanishing(destination: Destination, through_mesh: float) -> float:
+    """Percent below which tones vanish: as the condition says, else through the mesh, else of flexo plates;
+    0 where all are taken to print."""
+    condition = destination.condition
+    usual = FLEXO_DOT if condition.process == "flexo" else 0.0
+    return min(float(condition.least_dot or through_mesh or usual), MOST_VANISHING)
 
 
 def _black_regions(

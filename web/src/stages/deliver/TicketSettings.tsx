@@ -67,6 +67,36 @@ export function TicketSettings({ control }: StageProps) {
         max={10_000}
         onRest={(v) => v !== null && set({ drying_minutes: v })}
       />
+      <NumberField
+        label="Pause between passes"
+        help="So that ink is not laid on wet ink."
+        value={ticket.pause_minutes}
+        unit="min"
+        min={0}
+        max={10_000}
+        onRest={(v) => v !== null && set({ pause_minutes: v })}
+      />
+      <NumberField
+        label="Platen gap"
+        help="Empty: as it is."
+        value={ticket.platen_gap}
+        unit="mm"
+        min={0}
+        max={50}
+        step={0.1}
+        empty="as is"
+        onRest={(platen_gap) => set({ platen_gap })}
+      />
+      <NumberField
+        label="Heat"
+        help="Of dryer, platen or transfer press; empty for off."
+        value={ticket.heat}
+        unit="°C"
+        min={0}
+        max={300}
+        empty="off"
+        onRest={(heat) => set({ heat })}
+      />
       {field("note", "Note", 500)}
       <Toggle
         label="Test strip"

@@ -45,16 +45,24 @@ export function Aids({
           </Typography>
         </>
       )}
-      <Toggle
-        label={`Show dots under ${fine_dot.toFixed(0)} % as gone`}
-        checked={look.breakUp > 0}
-        onChange={(on) => onLook({ ...look, map: "", breakUp: on ? fine_dot : 0 })}
-        help="Simulates highlight break-up on flexographic plates: every tone value below this disappears."
-      />
-      <Typography variant="body2">
-        Up to <Explained of="fine_dots">{worst.toFixed(1)} %</Explained> of the picture has such
-        fine dots on one plate.
-      </Typography>
+      {fine_dot > 0 ? (
+        <>
+          <Toggle
+            label={`Show dots under ${Number(fine_dot.toFixed(1))} % as gone`}
+            checked={look.breakUp > 0}
+            onChange={(on) => onLook({ ...look, map: "", breakUp: on ? fine_dot : 0 })}
+            help={`Simulates highlights that break up: every tone value below it disappears, as on ${destination.condition.name}.`}
+          />
+          <Typography variant="body2">
+            Up to <Explained of="fine_dots">{worst.toFixed(1)} %</Explained> of the picture has such
+            fine dots on one plate.
+          </Typography>
+        </>
+      ) : (
+        <Typography variant="body2">
+          {destination.condition.name} names no least dot: every tone is taken to print.
+        </Typography>
+      )}
       <Typography
         variant="body2"
         sx={{ mt: 0.5, fontWeight: grainy ? 650 : 400 }}
