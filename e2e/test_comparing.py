@@ -189,7 +189,8 @@ def test_saturated_bars_lie_beside_every_picture(screen: Page, picture: Path) ->
     bars = screen.get_by_role("img", name=re.compile("^Saturated colours"))
     expect(bars).to_have_count(0)
     screen.get_by_role("button", name="View, ").click()
-    screen.get_by_role("menuitem", name="Saturated bars beside the pictures").click()
+    with screen.expect_response(re.compile("/look$")):
+        screen.get_by_role("menuitem", name="Saturated bars beside the pictures").click()
     panes = screen.locator("[data-pane]")
     expect(bars).to_have_count(panes.count())
     for bar in bars.all():
