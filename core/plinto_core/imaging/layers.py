@@ -102,7 +102,8 @@ def layer_pixels(layer: StoredLayer, header: Any, colours: int) -> Pixels:
 
 def _times(a: Pixels, b: Pixels) -> Pixels:
     top = int(np.iinfo(a.dtype).max)
-    product = a.astype(np.uint64) * b.astype(np.uint64)
+    # 65535 squared and a half fit into 32 bits.
+    product = a.astype(np.uint32) * b.astype(np.uint32)
     return ((product + top // 2) // top).astype(a.dtype)
 
 

@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 
 import { type ConditionChange, DEFAULTS, type Said } from "../api";
-import { Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
+import { Explained, Form, FormEnd, FormLine, Pick, TicketNumbers, useDraft } from "../ui";
 import { NumberField, Section, Toggle } from "../ui/controls";
 import { PROCESSES } from "./words";
 
@@ -193,53 +193,9 @@ export function ConditionForm({
         title="Ticket and notes"
         fact={ticket.passes && ticket.passes > 1 ? `${ticket.passes} passes` : ""}
       >
-        <NumberField
-          label="Passes"
-          help="Ink limits hold for this number."
-          value={ticket.passes ?? DEFAULTS.ConditionTicket.passes}
-          unit=""
-          min={1}
-          max={64}
-          onRest={(passes) => put({ ticket: { ...ticket, passes: Math.round(passes ?? 1) } })}
-        />
-        <NumberField
-          label="Drying"
-          help="Before winding, transfer or the next side."
-          value={ticket.drying_minutes ?? DEFAULTS.ConditionTicket.drying_minutes}
-          unit="min"
-          min={0}
-          max={10_000}
-          onRest={(v) => put({ ticket: { ...ticket, drying_minutes: v ?? 0 } })}
-        />
-        <NumberField
-          label="Pause between passes"
-          help="So that ink is not laid on wet ink."
-          value={ticket.pause_minutes ?? DEFAULTS.ConditionTicket.pause_minutes}
-          unit="min"
-          min={0}
-          max={10_000}
-          onRest={(v) => put({ ticket: { ...ticket, pause_minutes: v ?? 0 } })}
-        />
-        <NumberField
-          label="Platen gap"
-          help="Empty: as it is."
-          value={ticket.platen_gap ?? null}
-          unit="mm"
-          min={0}
-          max={50}
-          step={0.1}
-          empty="as is"
-          onRest={(platen_gap) => put({ ticket: { ...ticket, platen_gap } })}
-        />
-        <NumberField
-          label="Heat"
-          help="Of dryer, platen or transfer press; empty for off."
-          value={ticket.heat ?? null}
-          unit="°C"
-          min={0}
-          max={300}
-          empty="off"
-          onRest={(heat) => put({ ticket: { ...ticket, heat } })}
+        <TicketNumbers
+          numbers={{ ...DEFAULTS.ConditionTicket, ...ticket }}
+          onChange={(part) => put({ ticket: { ...ticket, ...part } })}
         />
         <FormLine
           of={form}

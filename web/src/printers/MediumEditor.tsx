@@ -7,7 +7,16 @@ import { NewConditionDialog } from "../conditions";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
-import { type EditorProps, Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
+import {
+  type EditorProps,
+  Explained,
+  Form,
+  FormEnd,
+  FormLine,
+  Pick,
+  TicketNumbers,
+  useDraft,
+} from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
 import { RollLine } from "./RollLine";
@@ -208,35 +217,7 @@ export function MediumEditor({
             onChange={(mirror_machine) => set({ mirror_machine })}
             help="How the machine or its RIP is set."
           />
-          <NumberField
-            label="Passes"
-            help="Ink limits hold for this number."
-            value={s.passes}
-            unit=""
-            min={1}
-            max={64}
-            onRest={(passes) => passes !== null && set({ passes: Math.round(passes) })}
-          />
-          <NumberField
-            label="Drying"
-            help="Before winding, transfer or the next side."
-            value={s.drying_minutes}
-            unit="min"
-            min={0}
-            max={10_000}
-            onRest={(v) => set({ drying_minutes: v ?? 0 })}
-          />
-          <NumberField
-            label="Platen gap"
-            help="Empty: as it is."
-            value={s.platen_gap}
-            unit="mm"
-            min={0}
-            max={50}
-            step={0.1}
-            empty="as is"
-            onRest={(platen_gap) => set({ platen_gap })}
-          />
+          <TicketNumbers numbers={s} onChange={set} />
           <NumberField
             label="Feed"
             help="Correction of the paper step."
@@ -246,16 +227,6 @@ export function MediumEditor({
             max={5}
             step={0.1}
             onRest={(v) => set({ feed: v ?? 0 })}
-          />
-          <NumberField
-            label="Heat"
-            help="Of dryer, platen or transfer press; empty for off."
-            value={s.heat}
-            unit="°C"
-            min={0}
-            max={300}
-            empty="off"
-            onRest={(heat) => set({ heat })}
           />
           {takesRgb && (
             <NumberField

@@ -15,6 +15,7 @@ export { Sentence } from "./Sentence";
 export { Sheet, TextLine } from "./Sheet";
 export { SideList } from "./SideList";
 export { Tabs } from "./Tabs";
+export { TicketNumbers } from "./TicketNumbers";
 export { UndoBar } from "./UndoBar";
 export { type Check, type Draft, useDraft } from "./useDraft";
 export { useLeaving } from "./useLeaving";

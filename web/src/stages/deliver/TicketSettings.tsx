@@ -1,7 +1,8 @@
 import { InputBase, Typography } from "@mui/material";
 import { useState } from "react";
 
-import { NumberField, Section, Toggle } from "../../ui/controls";
+import { TicketNumbers } from "../../ui";
+import { Section, Toggle } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
 /** What the operator must set besides the file. */
@@ -49,54 +50,7 @@ export function TicketSettings({ control }: StageProps) {
         management is off.
       </Typography>
       {field("media", "Medium", 100)}
-      <NumberField
-        label="Passes"
-        help="Print passes that the ink limits were found with."
-        value={ticket.passes}
-        unit=""
-        min={1}
-        max={64}
-        onRest={(v) => v && set({ passes: Math.round(v) })}
-      />
-      <NumberField
-        label="Drying"
-        help="Before winding, transfer or the next side."
-        value={ticket.drying_minutes}
-        unit="min"
-        min={0}
-        max={10_000}
-        onRest={(v) => v !== null && set({ drying_minutes: v })}
-      />
-      <NumberField
-        label="Pause between passes"
-        help="So that ink is not laid on wet ink."
-        value={ticket.pause_minutes}
-        unit="min"
-        min={0}
-        max={10_000}
-        onRest={(v) => v !== null && set({ pause_minutes: v })}
-      />
-      <NumberField
-        label="Platen gap"
-        help="Empty: as it is."
-        value={ticket.platen_gap}
-        unit="mm"
-        min={0}
-        max={50}
-        step={0.1}
-        empty="as is"
-        onRest={(platen_gap) => set({ platen_gap })}
-      />
-      <NumberField
-        label="Heat"
-        help="Of dryer, platen or transfer press; empty for off."
-        value={ticket.heat}
-        unit="°C"
-        min={0}
-        max={300}
-        empty="off"
-        onRest={(heat) => set({ heat })}
-      />
+      <TicketNumbers numbers={ticket} onChange={set} />
       {field("note", "Note", 500)}
       <Toggle
         label="Test strip"
