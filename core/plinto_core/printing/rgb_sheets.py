@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
@@ -21,12 +23,14 @@ from plinto_core.recipes.sources import Resolve
 RGB_NAMES = ("R", "G", "B")
 
 
-def rgb_sheet(
-    path: Path, number: int, press: Profile, resolve: Resolve, *, edge: int
-) -> PagePlates:
-    """A page's (height, width, 3) numbers in the printer's RGB, and its size in points.
+@contextmanager
+def rgb_sheets(
+    path: Path, press: Profile, resolve: Resolve, *, edge: int
+) -> Iterator[Callable[[int], PagePlates]]:
+    """Gives a page's (height, width, 3) numbers in the printer's RGB, and its size in points, by its number.
 
-    Colours without a profile are the printer's own; all others go to it relative colorimetric.
+    Colours without a profile are the printer's own; all others go to it relative colorimetric, a document's
+    once for all its pages.
     """
     policy = OutputPolicy(
         name="To the driver", destination="press", sources={"RGB": "press"}, profile_in=False,
@@ -37,12 +41,12 @@ def rgb_sheet(
         return press if reference == "press" else resolve(reference)
 
     if not is_pdf(path):
-        return _picture(path, policy, find, edge)
+        yield lambda number: _picture(path, policy, find, edge)
+        return
     with tempfile.TemporaryDirectory(prefix="plinto-") as folder:
         made = Path(folder) / "made.pdf"
         run_policy(policy, path, made, find)
-        pixels, size = render_page(made, number, edge)
-    return PagePlates(RGB_NAMES, pixels, size)
+        yield lambda number: PagePlates(RGB_NAMES, *render_page(made, number, edge))
 
 
 def _picture(path: Path, policy: OutputPolicy, find: Resolve, edge: int) -> PagePlates:

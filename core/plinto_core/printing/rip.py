@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -30,7 +32,7 @@ from plinto_core.imaging.writer import whole_or_none
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.printing.medium import MediumSettings
 from plinto_core.printing.report import Agreement, PrintedSheet, PrintReport
-from plinto_core.printing.rgb_sheets import RGB_NAMES, rgb_sheet
+from plinto_core.printing.rgb_sheets import RGB_NAMES, rgb_sheets
 from plinto_core.recipes.sources import Resolve
 from plinto_core.simulator.press import PressModel, predicted_lab
 from plinto_core.transform.chain import lab_of_device
@@ -73,9 +75,10 @@ def print_file(
     with (
         whole_or_none(target) as temporary,
         zipfile.ZipFile(temporary, "w", zipfile.ZIP_STORED) as bundle,
+        _sheets(path, printer.press, resolve) as plates_of_page,
     ):
         for number in range(1, min(count, MOST_SHEETS) + 1):
-            plates = _plates(path, number, printer.press, resolve)
+            plates = plates_of_page(number)
             if printer.medium.mirror_driver != printer.medium.mirror_machine:
                 plates = replace(plates, ink=np.ascontiguousarray(plates.ink[:, ::-1]))
             sheets.append(_sheet(number, plates, printer, tac))
@@ -94,9 +97,17 @@ def _pages(path: Path) -> int:
         return len(pdf.pages)
 
 
+@contextmanager
+def _sheets(path: Path, press: Profile, resolve: Resolve) -> Iterator[Callable[[int], PagePlates]]:
+    """Gives the plates of a page by its number."""
+    if is_subtractive(press.colour_space):
+        yield lambda number: _plates(path, number, press, resolve)
+        return
+    with rgb_sheets(path, press, resolve, edge=_EDGE) as sheets:
+        yield sheets
+
+
 def _plates(path: Path, number: int, press: Profile, resolve: Resolve) -> PagePlates:
-    if not is_subtractive(press.colour_space):
-        return rgb_sheet(path, number, press, resolve, edge=_EDGE)
     if is_pdf(path):
         return plates_of(path, number, press, resolve, edge=_EDGE)
     leave = OutputPolicy(
