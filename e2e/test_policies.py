@@ -41,20 +41,28 @@ def test_a_strict_policy_stops_then_converts_by_a_changed_rule(
     assert {o.family for o in found.objects} <= {"CMYK", "grey"}
     with pikepdf.open(result) as pdf:
         assert "/OutputIntents" in pdf.Root
-    # What it made goes on to a printer; another press's medium is refused in a sentence.
-    run.get_by_role("button", name="Print it…").click()
-    sheet = screen.get_by_role("dialog", name=f"Print {result.name}")
-    sheet.get_by_label("Printer and medium").select_option(label="Uncoated, 120 g/m²")
+    # What it made goes on to a printer or into a folder; another press's medium is refused in a sentence.
+    run.get_by_role("button", name="Send it on…").click()
+    sheet = screen.get_by_role("dialog", name=f"Send {result.name} on")
+    sheet.get_by_label("Where to").select_option(label="Uncoated, 120 g/m²")
     sheet.get_by_role("button", name="Queue it held").click()
     expect(sheet.get_by_role("alert")).to_contain_text("other")
-    sheet.get_by_label("Printer and medium").select_option(label="Gloss coated, 135 g/m²")
+    sheet.get_by_label("Where to").select_option(label="Gloss coated, 135 g/m²")
     sheet.get_by_role("button", name="Queue it held").click()
     expect(sheet.get_by_role("status")).to_contain_text("Sheetfed press, Gloss coated")
+    sheet.get_by_label("Where to").select_option(label="From the office")
+    sheet.get_by_role("button", name="Put it into the folder").click()
+    expect(sheet.get_by_role("status")).to_contain_text("It lies in From the office.")
+    sheet.get_by_label("Where to").select_option(label="Gloss coated, 135 g/m²")
     sheet.get_by_role("link", name="See the queue").click()
     row = screen.get_by_role("table", name="Under way").get_by_role("row", name=result.name)
     expect(row).to_contain_text("held")
     row.get_by_role("button", name="Cancel").click()
     expect(row).to_have_count(0)
+    screen.goto("/folders")
+    expect(screen.get_by_role("table").get_by_role("row", name=result.name)).to_be_visible(
+        timeout=30_000
+    )
 
 
 def test_objects_are_filtered_sorted_and_marked_on_their_page(screen: Page) -> None:

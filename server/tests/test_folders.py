@@ -17,6 +17,7 @@ from plinto_server.apps.folders.models import FolderFile, WatchedFolder
 from plinto_server.apps.folders.watching import FolderWatch
 from plinto_server.apps.printers.models import Medium, Printer, PrintJob
 from plinto_server.apps.work.running import sweep
+from uploading import upload_document
 from working import work_off
 
 
@@ -57,6 +58,30 @@ def names(folder: WatchedFolder, part: str) -> list[str]:
 
 def once() -> list[FolderFile]:
     return FolderWatch(settled=0).look()
+
+
+def test_what_a_policy_made_goes_on_into_a_folder(client, policy, folder, tmp_path) -> None:
+    star_atlas(tmp_path / "atlas.pdf", pages=1)
+    document = upload_document(client, (tmp_path / "atlas.pdf").read_bytes()).json()
+    run = {"policy": policy["policy"], "document": document["id"]}
+    made = client.post("/api/policy-runs", {**run, "dry": False}, format="json").json()
+    place = f"/api/folders/{folder.pk}/finished"
+    early = client.post(place, {"result": made["id"]}, format="json")
+    assert early.status_code == 409 and names(folder, "in") == []
+    work_off()
+    for _ in range(2):
+        assert client.post(place, {"result": made["id"]}, format="json").status_code == 201
+    first, second = sorted(folder.part("in").iterdir())
+    made_file = client.get(f"/api/policy-runs/{made['id']}/file").getvalue()
+    assert first.read_bytes() == second.read_bytes() == made_file
+    assert [r.name for r in once()] == [first.name, second.name]
+    dry = client.post("/api/policy-runs", {**run, "dry": True}, format="json").json()
+    work_off()
+    assert client.post(place, {"result": dry["id"]}, format="json").status_code == 409
+    assert client.post(place, {}, format="json").status_code == 400
+    client.patch(f"/api/folders/{folder.pk}", {"active": False}, format="json")
+    nobody_looks = client.post(place, {"result": made["id"]}, format="json")
+    assert nobody_looks.status_code == 409 and "watched" in nobody_looks.json()["title"]
 
 
 @pytest.mark.parametrize("year", [1677, 2400])

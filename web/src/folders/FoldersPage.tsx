@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 
 import { api, ask, type Folder, type FolderChange, onRevision } from "../api";
 import { type Patch, patchBetween } from "../api/patches";
+import { foldersQuery } from "../queries/folders";
 import { keys } from "../queries/keys";
 import { uploadToFolder } from "../queries/upload";
 import { Shell } from "../shell";
@@ -36,11 +37,7 @@ const PARTS = {
 /** Watched folders: where they lie, what they do, what came and what became of it. */
 export function FoldersPage() {
   const client = useQueryClient();
-  const folders = useQuery({
-    queryKey: keys.folders,
-    queryFn: () => ask(api.GET("/api/folders")),
-    refetchInterval: 1000,
-  });
+  const folders = useQuery(foldersQuery);
   const [opened, setOpened] = useState<number | null>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
   const [over, setOver] = useState(false);

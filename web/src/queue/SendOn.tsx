@@ -3,7 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, ask } from "../api";
+import { api, ask, type Folder } from "../api";
+import { foldersQuery } from "../queries/folders";
 import { keys } from "../queries/keys";
 import { printersQuery } from "../queries/printers";
 import { Notice, Pick, whenEmpty } from "../ui";
@@ -11,11 +12,15 @@ import { NumberField } from "../ui/controls";
 
 const PRIORITIES = { "1": "urgent", "0": "usual", "-1": "less urgent" } as const;
 
-/** What is printed; exactly one of these numbers. */
-export interface Printable {
-  document?: number;
+/** A file that is made; exactly one of these numbers. */
+export interface Finished {
   delivery?: number;
   result?: number;
+}
+
+/** What is printed; exactly one of these numbers. */
+export interface Printable extends Finished {
+  document?: number;
 }
 
 interface SendingProps {
@@ -81,12 +86,12 @@ export function Sending({ medium, what, onClose }: SendingProps) {
   );
 }
 
-/** A button that sends a finished file to a printer, as it is. */
-export function SendOn({ what, name }: { what: Printable; name: string }) {
+/** A button that sends a finished file to a printer or into a watched folder, as it is. */
+export function SendOn({ what, name }: { what: Finished; name: string }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Print it…</Button>
+      <Button onClick={() => setOpen(true)}>Send it on…</Button>
       <Dialog
         open={open}
         onClose={() => setOpen(false)}
@@ -95,56 +100,110 @@ export function SendOn({ what, name }: { what: Printable; name: string }) {
         aria-labelledby="send-on"
       >
         <DialogTitle id="send-on" sx={{ fontSize: 15, fontWeight: 700, overflowWrap: "anywhere" }}>
-          Print {name}
+          Send {name} on
         </DialogTitle>
         <DialogContent>
-          {open && <Media what={what} onClose={() => setOpen(false)} />}
+          {open && <Places what={what} onClose={() => setOpen(false)} />}
         </DialogContent>
       </Dialog>
     </>
   );
 }
 
-function Media({ what, onClose }: { what: Printable; onClose: () => void }) {
+function Places({ what, onClose }: { what: Finished; onClose: () => void }) {
   const printers = useQuery(printersQuery);
-  const [medium, setMedium] = useState("");
-  const all = printers.data ?? [];
-  const shown = all.flatMap((p) => p.media).find((m) => String(m.id) === medium);
-  const none = whenEmpty(
-    printers,
-    all.every((p) => !p.media.length) ? "no printer has a medium yet" : "Choose…",
-  );
+  const folders = useQuery(foldersQuery);
+  const [place, setPlace] = useState("");
+  const media = (printers.data ?? []).flatMap((p) => p.media);
+  const watched = (folders.data ?? []).filter((f) => f.active);
+  const medium = media.find((m) => `medium-${m.id}` === place);
+  const folder = watched.find((f) => `folder-${f.id}` === place);
+  const nowhere = printers.data && folders.data && !media.length && !watched.length;
   return (
     <>
-      {printers.error && (
-        <Notice problem={printers.error} onRetry={() => void printers.refetch()} />
+      {[printers, folders].map(
+        (q, i) => q.error && <Notice key={i} problem={q.error} onRetry={() => void q.refetch()} />,
       )}
-      <Typography component="label" htmlFor="send-on-medium" sx={{ display: "block", mb: 0.25 }}>
-        Printer and medium
+      <Typography component="label" htmlFor="send-on-place" sx={{ display: "block", mb: 0.25 }}>
+        Where to
       </Typography>
       <Pick
         field
-        id="send-on-medium"
-        label="Printer and medium"
-        value={medium}
-        prompt={none}
-        options={[]}
-        groups={all.map(
-          (p) => [p.name, p.media.map((m) => [String(m.id), m.name] as const)] as const,
+        id="send-on-place"
+        label="Where to"
+        value={place}
+        prompt={whenEmpty(
+          printers,
+          whenEmpty(folders, nowhere ? "no printer has a medium yet" : "Choose…"),
         )}
-        onChange={setMedium}
+        options={[]}
+        groups={[
+          ...(printers.data ?? []).map(
+            (p) => [p.name, p.media.map((m) => [`medium-${m.id}`, m.name] as const)] as const,
+          ),
+          ["Watched folders", watched.map((f) => [`folder-${f.id}`, f.name] as const)] as const,
+        ].filter(([, of]) => of.length)}
+        onChange={setPlace}
       />
       <Typography color="text.secondary" sx={{ my: 1 }}>
-        {shown
-          ? `It goes as it is; what ${shown.name} prints is ${shown.condition_name}.`
-          : "It goes as it is: its colours are made already."}{" "}
-        {printers.data && all.every((p) => !p.media.length) && (
+        {folder
+          ? `${folder.policy_name} runs on it there${folder.medium_name ? `, then it is printed: ${folder.medium_name}` : ""}.`
+          : medium
+            ? `It goes as it is; what ${medium.name} prints is ${medium.condition_name}.`
+            : "To a printer it goes as it is: its colours are made already."}{" "}
+        {nowhere && (
           <Link to="/printers" style={{ color: "inherit" }}>
             Set up a printer
           </Link>
         )}
       </Typography>
-      <Sending medium={shown?.id ?? null} what={what} onClose={onClose} />
+      {folder ? (
+        <IntoFolder folder={folder} what={what} onClose={onClose} />
+      ) : (
+        <Sending medium={medium?.id ?? null} what={what} onClose={onClose} />
+      )}
+    </>
+  );
+}
+
+function IntoFolder({
+  folder,
+  what,
+  onClose,
+}: {
+  folder: Folder;
+  what: Finished;
+  onClose: () => void;
+}) {
+  const client = useQueryClient();
+  const put = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/folders/{id}/finished", { params: { path: { id: folder.id } }, body: what }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.folders }),
+  });
+  return (
+    <>
+      {put.error && <Notice problem={put.error} onDismiss={() => put.reset()} />}
+      <Box sx={{ display: "flex", gap: 1.5 }}>
+        <Button
+          variant="contained"
+          disabled={put.isPending || put.isSuccess}
+          onClick={() => put.mutate()}
+        >
+          Put it into the folder
+        </Button>
+        <Button onClick={onClose}>Close</Button>
+      </Box>
+      {put.isSuccess && (
+        <Typography role="status" sx={{ mt: 1 }}>
+          It lies in {folder.name}.{" "}
+          <Link to="/folders" style={{ color: "inherit" }}>
+            See the folder
+          </Link>
+        </Typography>
+      )}
     </>
   );
 }

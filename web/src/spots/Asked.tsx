@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Condition, SwatchList } from "../api";
 import { NewListDialog } from "../paths";
-import { Choice, Form, NumberField, Pick, TextLine, Toggle, useDraft } from "../ui";
+import { Choice, ColourInput, Form, NumberField, Pick, TextLine, Toggle, useDraft } from "../ui";
 import { ofScreen, type SpotState } from "./useSought";
 
 interface Props {
@@ -59,16 +59,12 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
             <Button type="submit" disabled={text.trim() === ""}>
               Try
             </Button>
-            <Button component="label">
-              Pick…
-              <input
-                type="color"
-                aria-label="Colour picked"
-                value={/^#[0-9a-f]{6}$/i.test(text) ? text : "#808080"}
-                onChange={(event) => form.put({ text: event.target.value })}
-                style={{ width: 0, height: 0, padding: 0, border: 0, opacity: 0 }}
-              />
-            </Button>
+            <Typography>or pick</Typography>
+            <ColourInput
+              label="Colour picked"
+              value={/^#[0-9a-f]{6}$/i.test(text) ? text : "#808080"}
+              onChange={(next) => form.put({ text: next })}
+            />
           </Box>
         </Form>
       </Box>

@@ -1,7 +1,7 @@
 import { Box, ButtonBase, Typography } from "@mui/material";
 
 import type { IntentFigures } from "../api";
-import { Explained, Pick } from "../ui";
+import { ColourInput, Explained, Pick } from "../ui";
 import { WAY_NAMES, WAYS } from "../ui/wording";
 import type { Look } from "../viewer";
 
@@ -100,20 +100,10 @@ export function OutOfGamut({ figures, look, onLook }: Props) {
             onChange={(how) => onLook({ ...look, veil: how === "hatch" ? "hatch" : "#b8b8b8" })}
           />
           {look.veil !== "hatch" && (
-            <Box
-              component="input"
-              type="color"
-              aria-label="Colour of the veil"
+            <ColourInput
+              label="Colour of the veil"
               value={look.veil}
-              onChange={(e) => onLook({ ...look, veil: e.target.value })}
-              sx={{
-                width: 22,
-                height: 18,
-                p: 0,
-                border: 1,
-                borderColor: "text.secondary",
-                bgcolor: "transparent",
-              }}
+              onChange={(veil) => onLook({ ...look, veil })}
             />
           )}
         </Box>

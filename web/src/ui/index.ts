@@ -1,5 +1,6 @@
 export { Boundary } from "./Boundary";
 export { ClashNotice } from "./ClashNotice";
+export { ColourInput } from "./ColourInput";
 export * from "./controls";
 export { Evenness } from "./Evenness";
 export { Explained } from "./Explained";

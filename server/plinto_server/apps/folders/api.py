@@ -12,9 +12,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from plinto_server import access
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.folders import services
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
-from plinto_server.apps.policies.models import Policy
+from plinto_server.apps.policies.models import Policy, PolicyRun
 from plinto_server.apps.printers.models import Medium
 from plinto_server.apps.work.api import STATES, seconds_left
 from plinto_server.removal import UseData, restore, uses
@@ -172,4 +173,21 @@ class FolderDrop(View):
         folder = own_folder(request, pk)
         with uploaded(request) as (path, name):
             services.drop_file(folder, name, path)
+        return shown(request, pk, 201)
+
+
+class Handing(serializers.Serializer):
+    delivery = Own(queryset=Run.objects.all(), allow_null=True, default=None)
+    result = Own(queryset=PolicyRun.objects.all(), allow_null=True, default=None)
+
+
+class FolderHand(View):
+    @extend_schema(request=Handing, responses=FolderData, operation_id="folders_hand")
+    def post(self, request: Request, pk: int) -> Response:
+        """Put a finished delivery, or what a policy made of a document, into the folder."""
+        folder = own_folder(request, pk)
+        named = [v for v in body(request, Handing).values() if v is not None]
+        if len(named) != 1:
+            raise serializers.ValidationError("Name a delivery or a result for the folder.")
+        services.hand_over(folder, named[0])
         return shown(request, pk, 201)

@@ -22,8 +22,9 @@ from plinto_core.document.reports.report import PolicyReport
 from plinto_core.errors import BadDocument, CoreError
 from plinto_server import store
 from plinto_server.apps.conditions.models import PrintingCondition
+from plinto_server.apps.deliveries.models import Run
 from plinto_server.apps.folders.models import FolderFile, WatchedFolder
-from plinto_server.apps.policies.models import Document, Policy
+from plinto_server.apps.policies.models import Document, Policy, PolicyRun
 from plinto_server.apps.policies.services import examine, result_name, run_on_file
 from plinto_server.apps.printers.models import Medium, Printer
 from plinto_server.apps.printers.services import judged, send_document
@@ -299,3 +300,13 @@ def drop_file(folder: WatchedFolder, name: str, source: Path) -> Path:
     target = _free_path(folder.part("in") / plain)
     _place(source, target)
     return target
+
+
+def hand_over(folder: WatchedFolder, run: Run | PolicyRun) -> Path:
+    """Put what a delivery or a policy made into `in`, under its own name; raises Conflict where there
+    is no file or nobody looks into the folder."""
+    if run.state != run.DONE or not run.result_sha256:
+        raise Conflict("It is not finished: there is no file yet.")
+    if not folder.active:
+        raise Conflict("Nobody looks into the folder at present. Let it be watched first.")
+    return drop_file(folder, run.file_name, store.path_of(run.result_sha256))

@@ -8,4 +8,5 @@ urlpatterns = [
     path("folders/<int:pk>/restore", api.FolderRestore.as_view()),
     path("folders/<int:pk>/uses", api.FolderUses.as_view()),
     path("folders/<int:pk>/files", api.FolderDrop.as_view()),
+    path("folders/<int:pk>/finished", api.FolderHand.as_view()),
 ]
