@@ -278,6 +278,7 @@ def test_pixels_for_histograms_are_taken_evenly_through_the_bands(
 
 
 def test_black_that_begins_in_light_tones_is_said_to_look_grainy(client, destination) -> None:
+    PrintingCondition.objects.update(process="screen")
     late, early = (
         get(
             client, destination, "inks",

@@ -17,7 +17,8 @@ MESH_TO_RULING = 4.5
 """Mesh threads per screen line; four to five is usual."""
 THREAD_SHARE = 0.38
 """Thread diameter as a share of the mesh's pitch, a middle of what weavers offer."""
-GRAIN_LIGHTNESS = 60.0
+GRAIN_LIGHTNESS = {"offset": 78.0, "gravure": 78.0, "photographic": 78.0, "inkjet": 70.0, "transfer": 70.0}
+"""L* above which single black dots show, by process: the finer the dots, the lighter; others 60."""
 GRAIN_BLACK = (0.01, 0.15)
 _MESHES = (34, 43, 49, 55, 61, 68, 77, 90, 100, 110, 120, 140, 150, 165, 180)
 """Usual mesh counts in threads per centimetre."""
@@ -73,8 +74,9 @@ def fine_share(inks: Pixels, dot: float) -> Floats:
     return np.asarray(found.mean(axis=0))
 
 
-def grain_share(lightness: Floats, black: Floats) -> float:
-    """Share of pixels lighter than L* 60 that carry some black, up to 15 %: single black dots
-    stand alone there and look grainy."""
+def grain_share(lightness: Floats, black: Floats, process: str) -> float:
+    """Share 0..1 of light pixels (n,) that carry some black, 1 to 15 %: single black dots stand alone
+    there and look grainy. What is light follows from how fine the process's dots are."""
     low, high = GRAIN_BLACK
-    return float(((lightness > GRAIN_LIGHTNESS) & (black > low) & (black < high)).mean())
+    light = lightness > GRAIN_LIGHTNESS.get(process, 60.0)
+    return float((light & (black > low) & (black < high)).mean())

@@ -7,7 +7,7 @@ import pytest
 from pydantic import ValidationError
 
 from plinto_core.errors import BadInput
-from plinto_core.inks.aids import break_up, fine_share, grain_share, screen_advice
+from plinto_core.inks.aids import break_up, fine_share, screen_advice
 from plinto_core.inks.consumption import Supplies, consumption
 from plinto_core.inks.plates import PlateRule, curve_plates, finish
 from plinto_core.inks.rules import InkRules
@@ -98,12 +98,6 @@ def test_break_up_takes_what_lies_below_the_dot() -> None:
     assert fine_share(pixels, 3).tolist() == [1, 0, 0, 0]
     finish(pixels, NAMES, break_up(NAMES, 3), None)
     assert pixels.tolist() == [[0, 10, 0, 255]]
-
-
-def test_early_black_in_light_tones_counts_as_grain() -> None:
-    lightness = np.array([90.0, 90, 30, 90])
-    black = np.array([0.05, 0.0, 0.05, 0.5])
-    assert grain_share(lightness, black) == 0.25
 
 
 def test_over_the_total_black_gives_way_last_wherever_it_stands() -> None:

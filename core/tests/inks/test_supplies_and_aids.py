@@ -56,7 +56,14 @@ def test_fine_dots_and_grain_are_counted_between_their_edges() -> None:
     assert break_up(("C", "K"), 3) == {n: PlateRule(minimum=3, cut=3) for n in ("C", "K")}
     lightness = np.array([61, 61, 61, 60, 90, 90])
     black = np.array([0.05, 0.01, 0.15, 0.05, 0.14, 0.0])
-    assert grain_share(lightness, black) == pytest.approx(2 / 6)
+    assert grain_share(lightness, black, "screen") == pytest.approx(2 / 6)
+
+
+@pytest.mark.parametrize(("process", "shown"), [("offset", 1), ("inkjet", 2), ("flexo", 3)])
+def test_finer_dots_of_black_show_in_lighter_tones_only(process, shown) -> None:
+    # Mid-tones where black begins in good coated work carry it unseen, quarter tones do not.
+    lightness = np.array([79.0, 71, 61, 59])
+    assert grain_share(lightness, np.full(4, 0.08), process) == shown / 4
 
 
 def test_evenness_by_hand() -> None:

@@ -261,7 +261,7 @@ export const MEANINGS = {
   }),
   grain: entry(
     "Grain",
-    "Share of the picture that is lighter than L* 60 and carries 1 to 15 % black.",
+    "Share of the picture that is light (L* above 78 in offset and gravure, 70 in inkjet and transfer, else 60) and carries 1 to 15 % black.",
     { unit: "%", why: "Single black dots in light tones look grainy." },
   ),
   region_change: entry(

@@ -142,7 +142,8 @@ def _aids(
     grain = 0.0
     if "K" in names:
         lightness = path.route.print_lab(inks)[:, 0]
-        grain = grain_share(lightness, inks[:, names.index("K")])
+        black = inks[:, names.index("K")]
+        grain = grain_share(lightness, black, destination.condition.process)
     films = recipe.delivery.films
     advice = None
     if destination.condition.process == "screen" or films is not None:
