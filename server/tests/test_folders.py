@@ -67,7 +67,8 @@ def test_what_a_policy_made_goes_on_into_a_folder(client, policy, folder, tmp_pa
     made = client.post("/api/policy-runs", {**run, "dry": False}, format="json").json()
     place = f"/api/folders/{folder.pk}/finished"
     early = client.post(place, {"result": made["id"]}, format="json")
-    assert early.status_code == 409 and names(folder, "in") == []
+    assert early.status_code == 409
+    assert names(folder, "in") == []
     work_off()
     for _ in range(2):
         assert client.post(place, {"result": made["id"]}, format="json").status_code == 201
@@ -81,7 +82,8 @@ def test_what_a_policy_made_goes_on_into_a_folder(client, policy, folder, tmp_pa
     assert client.post(place, {}, format="json").status_code == 400
     client.patch(f"/api/folders/{folder.pk}", {"active": False}, format="json")
     nobody_looks = client.post(place, {"result": made["id"]}, format="json")
-    assert nobody_looks.status_code == 409 and "watched" in nobody_looks.json()["title"]
+    assert nobody_looks.status_code == 409
+    assert "watched" in nobody_looks.json()["title"]
 
 
 @pytest.mark.parametrize("year", [1677, 2400])

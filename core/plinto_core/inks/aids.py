@@ -17,7 +17,13 @@ MESH_TO_RULING = 4.5
 """Mesh threads per screen line; four to five is usual."""
 THREAD_SHARE = 0.38
 """Thread diameter as a share of the mesh's pitch, a middle of what weavers offer."""
-GRAIN_LIGHTNESS = {"offset": 78.0, "gravure": 78.0, "photographic": 78.0, "inkjet": 70.0, "transfer": 70.0}
+GRAIN_LIGHTNESS = {
+    "offset": 78.0,
+    "gravure": 78.0,
+    "photographic": 78.0,
+    "inkjet": 70.0,
+    "transfer": 70.0,
+}
 """L* above which single black dots show, by process: the finer the dots, the lighter; others 60."""
 GRAIN_BLACK = (0.01, 0.15)
 _MESHES = (34, 43, 49, 55, 61, 68, 77, 90, 100, 110, 120, 140, 150, 165, 180)
