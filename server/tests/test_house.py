@@ -141,3 +141,27 @@ def test_nobody_sees_or_changes_anothers(client, django_user_model) -> None:
     address = f"/api/house-rules/{mine['id']}"
     assert other.delete(address).status_code == 404
     assert other.patch(address, RULES, format="json").status_code == 404
+
+
+def test_a_kind_of_work_says_where_it_goes(client, conditions) -> None:
+    coated, news = conditions[:2]
+    kinds = [
+        {"name": "Bulletin", "conditions": [news.key, "from-elsewhere", coated.key]},
+        {"name": "Undecided", "conditions": []},
+    ]
+    kept = keep(client, missing="assign", work=kinds).json()
+    assert kept["rules"]["work"] == kinds
+    artwork = upload(client, png("p3"), "a.png").json()["id"]
+
+    def job(**how):
+        return client.post("/api/jobs", {"artwork": artwork, **how}, format="json")
+
+    def keys(answer):
+        return [d["condition"]["key"] for d in answer.json()["destinations"]]
+
+    assert keys(job(work="Bulletin")) == [news.key, coated.key]
+    assert keys(job(work="Bulletin", conditions=[coated.pk])) == [coated.key]
+    for nowhere in ({"work": "Undecided"}, {"work": "Poster"}, {}):
+        assert job(**nowhere).status_code == 409
+    used = client.get(f"/api/conditions/{news.pk}/uses").json()
+    assert ("house rules", "Night desk") in [(u["kind"], u["name"]) for u in used]

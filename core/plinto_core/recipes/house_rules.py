@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from plinto_core.errors import BadProfile, BadRecipe, CoreError
 from plinto_core.fields import checked
@@ -18,11 +18,22 @@ _KINDS = {s: FAMILY_OF[s].lower() for s in ("RGB ", "GRAY", "CMYK")}
 """Field of a set by the signature it is for."""
 
 
+class KindOfWork(BaseModel):
+    """Work that comes again and again, such as posters; conditions : where it goes unless somebody says
+    otherwise, by the keys of printing conditions."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    name: str = Field(min_length=1, max_length=60)
+    conditions: tuple[Annotated[str, Field(max_length=50)], ...] = Field((), max_length=20)
+
+
 class HouseRules(BaseModel):
     """One named set.
 
     rgb, grey, cmyk : default source profiles by reference; cmyk may be None; differs : what
-    happens to an embedded profile other than the default; missing : where none is embedded.
+    happens to an embedded profile other than the default; missing : where none is embedded;
+    work : kinds of work with where they go.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -36,6 +47,15 @@ class HouseRules(BaseModel):
     missing: Literal["assign", "ask", "refuse"] = "assign"
     intent: Intent = "perceptual"
     bpc: bool = True
+    work: tuple[KindOfWork, ...] = Field((), max_length=50)
+
+    @field_validator("work")
+    @classmethod
+    def _each_once(cls, work: tuple[KindOfWork, ...]) -> tuple[KindOfWork, ...]:
+        names = [kind.name.strip().casefold() for kind in work]
+        if len(set(names)) < len(names):
+            raise ValueError(say("recipes.house-work-twice"))
+        return work
 
     def default_for(self, space: str) -> str | None:
         """The reference of the default profile for a picture's colour space signature."""

@@ -48,6 +48,11 @@ class SimulatedCondition:
     ticket: dict[str, Any] = field(default_factory=dict)
 
     @property
+    def least_dot(self) -> float:
+        """Percent below which its dots do not hold."""
+        return 0.0 if isinstance(self.model, RgbPrinter) else self.model.least_dot * 100
+
+    @property
     def channels(self) -> tuple[str, ...]:
         """Names of what the device takes: its inks, or R, G, B."""
         if isinstance(self.model, RgbPrinter):
@@ -166,6 +171,13 @@ FURTHER: tuple[SimulatedCondition, ...] = (
                    gain=(0.2, 0.24), trap=0.75, surface=0.02, yule_nielsen=1.5),
         "screen", _inks(26, {"Brick": 24, "K": 18}, 2.4),
         {"media": "Natural cotton, 180 g/m²", "passes": 1, "drying_minutes": 3},
+    ),
+    SimulatedCondition(
+        "film-flexo", "Freezer film, flexo", "Central-drum flexo press", "Film with opaque white, 50 µm",
+        False, _gcr(280, 55, 25, 95),
+        _press(substrate(0.83, warm=-0.01), (0.95, 0.95, 0.98, 1.0),
+               gain=(0.26, 0.26, 0.26, 0.28), trap=0.9, surface=0.006, yule_nielsen=1.6, least_dot=0.03),
+        "flexo", _supplies(1.6, 16, 12, 0.21), {"media": "Film with opaque white, 50 µm", "passes": 1},
     ),
     SimulatedCondition(
         "photo-rgb", "Photo paper, driven by RGB", "Photo printer with a driver of its own", "Pearl photo paper, 260 g/m²",

@@ -23,7 +23,7 @@ class PressModel:
 
     gain : tone value increase at 50 %, per ink, 0..1; trap : share of a film that a later ink
     lays on earlier ones; surface : first-surface reflection that no ink covers;
-    yule_nielsen : the n of optical spread.
+    yule_nielsen : the n of optical spread; least_dot : tone value 0..1 below which dots do not hold.
     """
 
     substrate: Floats
@@ -32,6 +32,7 @@ class PressModel:
     trap: float = 0.92
     surface: float = 0.006
     yule_nielsen: float = 1.8
+    least_dot: float = 0.0
 
     @property
     def channels(self) -> int:
@@ -64,6 +65,7 @@ class PressModel:
 
     def _effective(self, device: Floats) -> Floats:
         gain = np.asarray(self.gain)
+        device = np.where(device < self.least_dot, 0.0, device)
         shape = 4 * device * (1 - device) * (1 + 0.35 * (0.5 - device))
         return np.asarray(np.clip(device + gain * shape, 0.0, 1.0))
 

@@ -68,3 +68,13 @@ def test_a_declared_srgb_picture() -> None:
 def test_sets_that_cannot_hold_are_refused(bad) -> None:
     with pytest.raises(BadRecipe):
         parse_house_rules(bad, resolve)
+
+
+def test_kinds_of_work_have_names_of_their_own() -> None:
+    kinds = [{"name": "Poster", "conditions": ["coated"]}, {"name": "Bag"}]
+    rules = parse_house_rules({"work": kinds}, resolve)
+    assert [(k.name, k.conditions) for k in rules.work] == [("Poster", ("coated",)), ("Bag", ())]
+    with pytest.raises(BadRecipe, match="Two kinds of work have the same name"):
+        parse_house_rules({"work": [*kinds, {"name": "poster "}]}, resolve)
+    with pytest.raises(BadRecipe):
+        parse_house_rules({"work": [{"name": ""}]}, resolve)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from plinto_core.colorimetry.spectra import WAVELENGTHS
-from plinto_core.simulator import CONDITIONS, measure_chart
+from plinto_core.simulator import CONDITIONS, SIMULATED, measure_chart
 from plinto_core.simulator.materials import substrate
 from plinto_core.simulator.press import predicted_lab
 
@@ -43,6 +43,14 @@ def test_tone_darkens_steadily_and_dots_gain() -> None:
     lightness = predicted_lab(CONDITIONS[0].model, ramp)[:, 0]
     assert (np.diff(lightness) < 0).all()
     assert lightness[10] < (lightness[0] + lightness[-1]) / 2
+
+
+def test_dots_below_the_least_of_a_flexo_plate_leave_the_film_bare() -> None:
+    film = SIMULATED["film-flexo"]
+    tints = predicted_lab(film.model, np.diag([0.0299, 0.03, 0.0299, 0.05]))
+    bare = predicted_lab(film.model, np.zeros((1, 4)))[0]
+    assert film.least_dot == 3
+    assert [bool((t == bare).all()) for t in tints] == [True, False, True, False]
 
 
 def test_newsprint_is_greyer_and_smaller_than_coated() -> None:

@@ -29,6 +29,7 @@ export type InkRuleSet = Schemas["InkRuleSetData"];
 export type PlateRule = Schemas["PlateRule"];
 export type FilmRules = Schemas["FilmRules"];
 export type HouseRules = Schemas["HouseRules"];
+export type KindOfWork = Schemas["KindOfWork"];
 export type HouseRuleSet = Schemas["HouseRuleSetData"];
 export type IntentFigures = Schemas["IntentFigures"];
 export type Fit = Schemas["FitData"];

@@ -13,7 +13,7 @@ import {
 import { conditionsQuery, profilesQuery, proposalQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { uploadCondition, uploadProfile } from "../queries/upload";
-import { type Named, Notice, Pick } from "../ui";
+import { type Named, Notice, ownProfile, Pick } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { type Asked, BuildProfile, BuiltFit } from "./BuildProfile";
 import { ConditionForm } from "./ConditionForm";
@@ -40,7 +40,7 @@ const byShelf = (profiles: Profile[]) => {
       .filter((p) => p.parts.includes("destination") && of(p))
       .map((p) => [String(p.id), `${p.description}, ${p.colour_space}`]);
   return [
-    ["Your own", shelf((p) => !["standard", "shipped"].includes(p.origin))],
+    ["Your own", shelf(ownProfile)],
     ["With Plinto", shelf((p) => p.origin === "shipped")],
     ["Screens and the web", shelf((p) => p.origin === "standard" && p.colour_space === "RGB")],
   ] as const;

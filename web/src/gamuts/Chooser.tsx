@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { swatchListsQuery } from "../queries/paths";
-import { Pick } from "../ui";
+import { conditionGroups, type Named, Pick, profileGroups } from "../ui";
 import { LineKey } from "./GamutTables";
 
 export const MOST = 4;
@@ -25,49 +25,44 @@ export function Chooser({ of, called, onChange }: Props) {
   const profiles = useQuery(profilesQuery);
   const jobs = useQuery(jobsQuery);
   const lists = useQuery(swatchListsQuery);
-  const offers: [string, string, Record<string, string>][] = [
-    [
-      "condition",
-      "Add a condition…",
-      Object.fromEntries((conditions.data ?? []).map((c) => [`condition:${c.id}`, c.name])),
-    ],
+  const offers: [kind: string, prompt: string, groups: readonly (readonly [string, Named])[]][] = [
+    ["condition", "Add a condition…", conditionGroups(conditions.data, (c) => `condition:${c.id}`)],
     [
       "profile",
       "Add a profile…",
-      Object.fromEntries(
-        (profiles.data ?? [])
-          .filter((p) => p.device_class !== "link" && p.device_class !== "abst")
-          .map((p) => [`profile:${p.sha256}`, p.description]),
+      profileGroups(
+        profiles.data?.filter((p) => p.device_class !== "link" && p.device_class !== "abst"),
+        (p) => `profile:${p.sha256}`,
       ),
     ],
     [
       "recipe",
       "Add a job’s recipe…",
-      Object.fromEntries(
-        (jobs.data ?? []).flatMap((j) =>
-          j.destinations.map((d) => [`recipe:${d.id}`, `${j.name} for ${d.condition.name}`]),
-        ),
-      ),
+      (jobs.data ?? []).map((j) => [
+        j.name,
+        j.destinations.map((d) => [`recipe:${d.id}`, `${j.name} for ${d.condition.name}`]),
+      ]),
     ],
     [
       "picture",
       "Add a picture…",
-      Object.fromEntries((jobs.data ?? []).map((j) => [`picture:${j.id}`, j.name])),
+      [["Jobs", (jobs.data ?? []).map((j) => [`picture:${j.id}`, j.name])]],
     ],
     [
       "list",
       "Add a list of colours…",
-      Object.fromEntries(
-        (lists.data ?? [])
-          .filter((l) => l.space === "Lab")
-          .map((l) => [`list:${l.id}`, `${l.name} (${l.count})`]),
-      ),
+      [
+        [
+          "Lists",
+          (lists.data ?? [])
+            .filter((l) => l.space === "Lab")
+            .map((l) => [`list:${l.id}`, `${l.name} (${l.count})`]),
+        ],
+      ],
     ],
   ];
-  const names = Object.assign({}, called, ...offers.map(([, , known]) => known)) as Record<
-    string,
-    string
-  >;
+  const known = offers.flatMap(([, , groups]) => groups.flatMap(([, options]) => options));
+  const names: Record<string, string> = { ...called, ...Object.fromEntries(known) };
   const bodies = of.filter((ref) => !isCloud(ref));
   const full = of.length >= MOST;
   return (
@@ -102,17 +97,18 @@ export function Chooser({ of, called, onChange }: Props) {
           </Box>
         ))}
       </Box>
-      {offers.map(([kind, prompt, known]) => (
+      {offers.map(([kind, prompt, groups]) => (
         <Box key={kind} sx={{ mt: 0.5 }}>
           <Pick
             label={prompt.replace("…", "")}
             width="100%"
             value=""
             disabled={full}
-            options={{
-              "": prompt,
-              ...Object.fromEntries(Object.entries(known).filter(([ref]) => !of.includes(ref))),
-            }}
+            options={{ "": prompt }}
+            groups={groups.map(([heading, options]) => [
+              heading,
+              options.filter(([ref]) => !of.includes(ref)),
+            ])}
             onChange={(ref) => ref && onChange([...of, ref])}
           />
         </Box>

@@ -6,6 +6,7 @@ import type { HouseRules, Intent } from "../api";
 import { profilesQuery } from "../queries/conditions";
 import { Choice, Toggle } from "../ui/controls";
 import { INTENT_NAMES } from "../ui/wording";
+import { KindsOfWork } from "./KindsOfWork";
 import { DIFFERS, MISSING } from "./rules";
 
 const STANDARD: Record<string, Record<string, string>> = {
@@ -84,6 +85,10 @@ export function RulesForm({
           onChange={(missing) => put({ missing })}
         />
       </Box>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        Where work goes
+      </Typography>
+      <KindsOfWork work={rules.work ?? []} onChange={(work) => put({ work })} />
       <Typography variant="h2" sx={{ mt: 2 }}>
         How recipes start
       </Typography>

@@ -10,6 +10,7 @@ export const FIRST_RULES: HouseRules = {
   missing: "assign",
   intent: "perceptual",
   bpc: true,
+  work: [],
 };
 
 export const DIFFERS: Record<HouseRules["differs"], string> = {

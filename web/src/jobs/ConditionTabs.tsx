@@ -3,10 +3,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, ask, type Job } from "../api";
+import { api, ask, type Condition, type Job } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
+import { ownCondition, shelves } from "../ui";
 import { placeWith } from "./place";
 import { useOverflow } from "./useOverflow";
 
@@ -22,7 +23,13 @@ export function ConditionTabs({ job, chosen }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const conditions = useQuery(conditionsQuery);
   const used = new Set(job.destinations.map((d) => d.condition.id));
-  const free = conditions.data?.filter((c) => !used.has(c.id)) ?? [];
+  // One's own first, a line between them and those that come with Plinto.
+  const [[, own], [, shipped]] = shelves(
+    (conditions.data ?? []).filter((c) => !used.has(c.id)),
+    ownCondition,
+  );
+  const free = [...own, ...shipped];
+  const last = (c: Condition) => shipped.length > 0 && c === own.at(-1);
   const add = useMutation({
     mutationFn: (condition: number) =>
       ask(
@@ -144,6 +151,7 @@ export function ConditionTabs({ job, chosen }: Props) {
             free.map((c) => (
               <MenuItem
                 key={`r${c.id}`}
+                divider={last(c)}
                 onClick={() => {
                   setAnchor(null);
                   retarget.mutate(c.id);
@@ -156,6 +164,7 @@ export function ConditionTabs({ job, chosen }: Props) {
           {free.map((c) => (
             <MenuItem
               key={c.id}
+              divider={last(c)}
               onClick={() => {
                 setAnchor(null);
                 add.mutate(c.id);

@@ -6,9 +6,10 @@ import { useNavigate } from "react-router";
 import { api, type Artwork, ask } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery } from "../queries/conditions";
+import { houseRulesQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { Findings } from "../stages";
-import { Explained, Notice, Sentence } from "../ui";
+import { Explained, Notice, ownCondition, Pick, Sentence, shelves } from "../ui";
 import { artworkLine, hasInks } from "../ui/wording";
 import { type Import, useImports } from "./useImports";
 
@@ -111,12 +112,20 @@ function Row({ entry, onPolicies }: { entry: Import; onPolicies: () => void }) {
 /** Import: files go up, their facts appear, conditions are ticked once for all of them. */
 export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () => void }) {
   const { imports, toPolicies } = useImports(files);
-  const [ticked, setTicked] = useState<number[]>([]);
+  const [chosen, setChosen] = useState<number[] | null>(null);
+  const [kind, setKind] = useState("");
   const [making, setMaking] = useState(false);
   const [leaveOut, setLeaveOut] = useState(false);
   const client = useQueryClient();
   const navigate = useNavigate();
   const conditions = useQuery(conditionsQuery);
+  const sets = useQuery(houseRulesQuery);
+  const work = sets.data?.find((s) => s.active)?.rules.work ?? [];
+  const usual = work.length === 1 ? work[0] : work.find((k) => k.name === kind);
+  // What is ticked follows the kind of work until somebody ticks otherwise.
+  const ticked =
+    chosen ??
+    (conditions.data ?? []).filter((c) => usual?.conditions?.includes(c.key)).map((c) => c.id);
   const ready = imports.flatMap((x) => (x.artwork ? [x.artwork] : []));
   const coming = imports.filter((x) => x.kind === "picture" && !x.artwork && !x.error).length;
   const extra = [...new Set(ready.flatMap((a) => a.facts.extra_channels ?? []))];
@@ -128,7 +137,9 @@ export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () =>
           a.facts.extra_channels?.length && leaveOut ? ("leave out" as const) : ("stop" as const);
         made.push(
           await ask(
-            api.POST("/api/jobs", { body: { artwork: a.id, conditions: ticked, extra_channels } }),
+            api.POST("/api/jobs", {
+              body: { artwork: a.id, conditions: ticked, work: "", extra_channels },
+            }),
           ),
         );
       }
@@ -186,41 +197,66 @@ export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () =>
             <Typography variant="h2">
               Where {imports.length === 1 ? "does it" : "do they"} go?
             </Typography>
+            {work.length > 1 && (
+              <Pick
+                label="Kind of work"
+                width={280}
+                value={kind}
+                prompt="by kind of work…"
+                options={work.map((k) => [k.name, k.name] as const)}
+                onChange={(name) => {
+                  setKind(name);
+                  setChosen(null);
+                }}
+              />
+            )}
             <Box sx={{ display: "flex", flexDirection: "column" }}>
               {conditions.data?.length === 0 && (
                 <Typography role="status">
                   No printing condition is set up here yet. Make one of your press’s profile.
                 </Typography>
               )}
-              {conditions.data?.map((c) => (
-                <FormControlLabel
-                  key={c.id}
-                  sx={{ height: 28 }}
-                  control={
-                    <Checkbox
-                      size="small"
-                      checked={ticked.includes(c.id)}
-                      onChange={(e) =>
-                        setTicked(
-                          e.target.checked ? [...ticked, c.id] : ticked.filter((t) => t !== c.id),
-                        )
-                      }
-                    />
-                  }
-                  label={
-                    <Typography>
-                      {c.name}{" "}
-                      <Box
-                        component="span"
-                        data-explained="rule_tac"
-                        sx={{ color: "text.secondary" }}
-                      >
-                        {hasInks(c) ? `TAC ${c.ink_rules.tac} %` : "takes RGB"}
-                      </Box>
-                    </Typography>
-                  }
-                />
-              ))}
+              {shelves(conditions.data ?? [], ownCondition).map(
+                ([heading, rows]) =>
+                  rows.length > 0 && (
+                    <Box key={heading} role="group" aria-label={heading}>
+                      <Typography color="text.secondary" sx={{ mt: 0.5 }}>
+                        {heading}
+                      </Typography>
+                      {rows.map((c) => (
+                        <FormControlLabel
+                          key={c.id}
+                          sx={{ height: 28, display: "flex" }}
+                          control={
+                            <Checkbox
+                              size="small"
+                              checked={ticked.includes(c.id)}
+                              onChange={(e) =>
+                                setChosen(
+                                  e.target.checked
+                                    ? [...ticked, c.id]
+                                    : ticked.filter((t) => t !== c.id),
+                                )
+                              }
+                            />
+                          }
+                          label={
+                            <Typography>
+                              {c.name}{" "}
+                              <Box
+                                component="span"
+                                data-explained="rule_tac"
+                                sx={{ color: "text.secondary" }}
+                              >
+                                {hasInks(c) ? `TAC ${c.ink_rules.tac} %` : "takes RGB"}
+                              </Box>
+                            </Typography>
+                          }
+                        />
+                      ))}
+                    </Box>
+                  ),
+              )}
             </Box>
             <Button sx={{ mt: 0.5 }} onClick={() => setMaking(true)}>
               New condition…
@@ -230,7 +266,7 @@ export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () =>
               onClose={() => setMaking(false)}
               onMade={(made) => {
                 setMaking(false);
-                setTicked([...ticked, made.id]);
+                setChosen([...ticked, made.id]);
               }}
             />
             {extra.length > 0 && (

@@ -7,7 +7,7 @@ import { profilesQuery } from "../queries/conditions";
 import { jobsQuery } from "../queries/jobs";
 import { keys } from "../queries/keys";
 import { receiveSwatches } from "../queries/upload";
-import { Choice, Notice, NumberField, Sheet, TextLine, useDraft } from "../ui";
+import { Choice, Notice, NumberField, profileGroups, Sheet, TextLine, useDraft } from "../ui";
 import { FileInput } from "../ui/FileInput";
 
 const WAYS = {
@@ -104,17 +104,12 @@ export function NewListDialog({ onClose, onMade }: Props) {
   const { way, text, space, name, whose, count } = form.draft;
   const counts = COUNTS[way];
   const inks = way === "solids";
-  const ofProfile: Record<string, string> = Object.fromEntries([
-    ["", "Choose…"],
-    ...(profiles.data ?? [])
+  const ofProfile = profileGroups(
+    (profiles.data ?? [])
       .filter((p) => ["output", "display", "input", "colour space"].includes(p.device_class))
-      .filter((p) => !inks || !["RGB", "GRAY", "Lab", "XYZ"].includes(p.colour_space))
-      .map((p) => [p.sha256, p.description]),
-  ]);
-  const ofJob: Record<string, string> = Object.fromEntries([
-    ["", "Choose…"],
-    ...(jobs.data ?? []).map((j) => [String(j.id), j.name]),
-  ]);
+      .filter((p) => !inks || !["RGB", "GRAY", "Lab", "XYZ"].includes(p.colour_space)),
+  );
+  const ofJob = [["Jobs", (jobs.data ?? []).map((j) => [String(j.id), j.name] as const)]] as const;
   const needs = way === "solids" || way === "chart" || way === "extremes" || way === "dominant";
   const ready = way === "typed" ? text.trim() !== "" : !needs || whose !== "";
   const problem = make.error ?? take.error;
@@ -191,7 +186,8 @@ export function NewListDialog({ onClose, onMade }: Props) {
         <Choice
           label={way === "dominant" ? "Of which picture" : "Of which profile"}
           value={whose}
-          options={way === "dominant" ? ofJob : ofProfile}
+          options={{ "": "Choose…" }}
+          groups={way === "dominant" ? ofJob : ofProfile}
           onChange={(next) => form.put({ whose: next })}
         />
       )}

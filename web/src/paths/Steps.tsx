@@ -5,7 +5,7 @@ import type { Followed, FollowedRow, PathStep } from "../api";
 import { Swatch } from "../plots/Swatch";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { inkRulesQuery, jobsQuery, tablesQuery } from "../queries/jobs";
-import { INTENT_NAMES, Pick } from "../ui";
+import { conditionGroups, INTENT_NAMES, type Named, Pick, profileGroups } from "../ui";
 import { number } from "../ui/numbers";
 import { afterRemoval, moved, newStep } from "./steps";
 
@@ -22,7 +22,11 @@ interface Props {
   onChange: (change: { steps?: PathStep[]; first?: number; second?: number }) => void;
 }
 
-type Choices = [kind: string, options: [code: string, name: string][]][];
+type Choices = (readonly [kind: string, options: Named])[];
+
+/** Shelves of one kind: what is one's own, and what is not. */
+const named = (kind: string, groups: Choices): Choices =>
+  groups.map(([shelf, options]) => [`${kind}, ${shelf.toLowerCase()}`, options]);
 
 /** What can be a step, by kind: what it is called and the reference it goes by. */
 function useStepChoices(): Choices {
@@ -33,13 +37,17 @@ function useStepChoices(): Choices {
   const rules = useQuery(inkRulesQuery);
   return [
     ["Connection space", [["lab:", "Lab"]]],
-    ["Conditions", (conditions.data ?? []).map((c) => [`condition:${c.id}`, c.name])],
-    [
+    ...named(
+      "Conditions",
+      conditionGroups(conditions.data, (c) => `condition:${c.id}`),
+    ),
+    ...named(
       "Profiles and links",
-      (profiles.data ?? [])
-        .filter((p) => p.device_class !== "named colour")
-        .map((p) => [`profile:${p.sha256}`, p.description]),
-    ],
+      profileGroups(
+        profiles.data?.filter((p) => p.device_class !== "named colour"),
+        (p) => `profile:${p.sha256}`,
+      ),
+    ),
     ["Colour tables", (tables.data ?? []).map((t) => [`table:${t.sha256}`, t.name])],
     [
       "Separated anew by ink rules",

@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { OutputPolicy } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { conditionsQuery, profilesQuery } from "../queries/conditions";
-import { Explained, Pick } from "../ui";
+import { conditionGroups, Explained, Pick } from "../ui";
 
 interface Props {
   policy: OutputPolicy;
@@ -26,11 +26,6 @@ export function Destination({ policy, onChange }: Props) {
   const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
   const profiles = useQuery(profilesQuery);
-  const known = Object.fromEntries((conditions.data ?? []).map((c) => [c.profile.sha256, c.name]));
-  const destinations = {
-    ...(policy.destination in known ? {} : { [policy.destination]: "another profile" }),
-    ...known,
-  };
   const own = conditions.data?.find((c) => c.profile.sha256 === policy.destination);
   // Numbers of CMYK mean the destination's inks only where it has these four.
   const inks = own?.profile.inks?.channels.map((c) => c.name) ?? [];
@@ -59,7 +54,11 @@ export function Destination({ policy, onChange }: Props) {
           label="Destination condition"
           width="100%"
           value={policy.destination}
-          options={{ ...destinations, [NEW]: "a new condition…" }}
+          options={[
+            ...(own ? [] : [[policy.destination, "another profile"] as const]),
+            [NEW, "a new condition…"],
+          ]}
+          groups={conditionGroups(conditions.data, (c) => c.profile.sha256)}
           onChange={(destination) => {
             if (destination === NEW) setMaking(true);
             else onChange({ ...policy, destination });

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, ask } from "../api";
 import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
-import { Explained, Pick } from "../ui";
+import { conditionGroups, Explained, Pick } from "../ui";
 
 /** A proof print of the page as it prints under the policy. */
 export function PageProof({ run, page }: { run: number; page: number }) {
@@ -42,7 +42,8 @@ export function PageProof({ run, page }: { run: number; page: number }) {
         label="Proof on"
         width={150}
         value={String(proofer.id)}
-        options={Object.fromEntries(printers.map((c) => [String(c.id), c.name]))}
+        options={[]}
+        groups={conditionGroups(printers)}
         onChange={setChosen}
       />
       <Button disabled={start.isPending} onClick={() => start.mutate()}>

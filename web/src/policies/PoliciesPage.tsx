@@ -17,7 +17,7 @@ import { keys } from "../queries/keys";
 import { documentsQuery, policiesQuery } from "../queries/policies";
 import { uploadDocument } from "../queries/upload";
 import { Shell } from "../shell";
-import { Explained, Notice, Pick, SideList, whenEmpty } from "../ui";
+import { Explained, Notice, ownCondition, Pick, shelves, SideList, whenEmpty } from "../ui";
 import { FileInput, readJson } from "../ui/FileInput";
 import { PolicyWork } from "./PolicyWork";
 import { policyFact, TEMPLATES } from "./words";
@@ -119,17 +119,19 @@ export function PoliciesPage() {
           >
             {Object.entries(TEMPLATES).flatMap(([kind, name]) => [
               <ListSubheader key={kind}>{name}, for</ListSubheader>,
-              ...(conditions.data ?? []).map((c) => (
-                <MenuItem
-                  key={`${kind}-${c.id}`}
-                  onClick={() => {
-                    setAnchor(null);
-                    fromTemplate.mutate({ kind, condition: c.id });
-                  }}
-                >
-                  {c.name}
-                </MenuItem>
-              )),
+              ...shelves(conditions.data ?? [], ownCondition)
+                .flatMap(([, rows]) => rows)
+                .map((c) => (
+                  <MenuItem
+                    key={`${kind}-${c.id}`}
+                    onClick={() => {
+                      setAnchor(null);
+                      fromTemplate.mutate({ kind, condition: c.id });
+                    }}
+                  >
+                    {c.name}
+                  </MenuItem>
+                )),
             ])}
             <ListSubheader>For a press that is not here yet</ListSubheader>
             <MenuItem

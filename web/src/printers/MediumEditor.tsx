@@ -8,6 +8,7 @@ import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { policiesQuery } from "../queries/policies";
 import { judgedQuery } from "../queries/printers";
 import {
+  conditionGroups,
   type EditorProps,
   Explained,
   Form,
@@ -82,10 +83,8 @@ export function MediumEditor({
               label="Condition"
               width={210}
               value={String(draft.condition)}
-              options={{
-                ...Object.fromEntries(printed.map((c) => [String(c.id), c.name])),
-                new: "a new condition…",
-              }}
+              options={{ new: "a new condition…" }}
+              groups={conditionGroups(printed)}
               onChange={(v) => {
                 if (v === "new") setMaking(true);
                 else put({ condition: Number(v) });

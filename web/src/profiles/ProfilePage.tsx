@@ -3,14 +3,14 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { api, ask, type InkChannel, type Profile } from "../api";
+import { api, ask, type InkChannel } from "../api";
 import { NewConditionDialog } from "../conditions";
 import { InkContext } from "../plots";
 import { profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { aimAsked, aimsQuery, examinationQuery } from "../queries/profiles";
 import { Shell } from "../shell";
-import { Notice, Pick, RemoveButton } from "../ui";
+import { Notice, ownProfile, Pick, RemoveButton } from "../ui";
 import { NumberField } from "../ui/controls";
 import { AimPick } from "./AimPick";
 import { CopyPanel } from "./CopyPanel";
@@ -31,7 +31,6 @@ const PARTS = {
 type Part = keyof typeof PARTS;
 
 const NO_INKS: InkChannel[] = [];
-const heldBy = (p: Profile) => !["standard", "shipped"].includes(p.origin);
 
 /** The examination of one profile, cut by what one asks of it. */
 export function ProfilePage() {
@@ -185,7 +184,7 @@ export function ProfilePage() {
               >
                 Report as PDF
               </Button>
-              {profile && heldBy(profile) && (
+              {profile && ownProfile(profile) && (
                 <RemoveButton
                   label="Take out"
                   name={profile.description}

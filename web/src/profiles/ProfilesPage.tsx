@@ -9,7 +9,7 @@ import { conditionsQuery, profilesQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { receiveProfiles } from "../queries/upload";
 import { Shell } from "../shell";
-import { Explained, Notice, Pick } from "../ui";
+import { Explained, Notice, ownProfile, Pick } from "../ui";
 import { library } from "../ui/cells";
 import { FileInput } from "../ui/FileInput";
 import { bytes, number } from "../ui/numbers";
@@ -25,7 +25,6 @@ const ORIGINS: Record<string, string> = {
 };
 const FILTERS = { all: "all", own: "your own", common: "with Plinto" };
 type Filter = keyof typeof FILTERS;
-const common = (p: Profile) => p.origin === "standard" || p.origin === "shipped";
 
 /** Whether a profile answers to what was typed. */
 export const answers = (p: Profile, typed: string) => {
@@ -79,8 +78,8 @@ export function ProfilesPage() {
     take([...event.dataTransfer.files]);
   };
   const rows = (profiles.data ?? [])
-    .filter((p) => answers(p, typed) && (filter === "all" || common(p) === (filter === "common")))
-    .sort((a, b) => Number(common(a)) - Number(common(b)));
+    .filter((p) => answers(p, typed) && (filter === "all" || ownProfile(p) === (filter === "own")))
+    .sort((a, b) => Number(ownProfile(b)) - Number(ownProfile(a)));
   const twin = (p: Profile) =>
     profiles.data?.find(
       (other) => other.id < p.id && other.facts?.colours === p.facts?.colours && p.facts !== null,
@@ -92,7 +91,9 @@ export function ProfilesPage() {
       .join(", ");
   return (
     <Shell
-      detail={profiles.data ? `${profiles.data.filter((p) => !common(p)).length} of your own` : ""}
+      detail={
+        profiles.data ? `${profiles.data.filter((p) => ownProfile(p)).length} of your own` : ""
+      }
       actions={
         <Button
           variant="contained"

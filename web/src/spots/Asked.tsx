@@ -3,7 +3,18 @@ import { useState } from "react";
 
 import type { Condition, SwatchList } from "../api";
 import { NewListDialog } from "../paths";
-import { Choice, ColourInput, Form, NumberField, Pick, TextLine, Toggle, useDraft } from "../ui";
+import {
+  Choice,
+  ColourInput,
+  Form,
+  NumberField,
+  ownCondition,
+  Pick,
+  shelves,
+  TextLine,
+  Toggle,
+  useDraft,
+} from "../ui";
 import { ofScreen, type SpotState } from "./useSought";
 
 interface Props {
@@ -115,19 +126,29 @@ export function Asked({ state, lists, conditions, onChange }: Props) {
       </Box>
       <Box role="group" aria-label="Printing conditions">
         <Typography variant="h2">Printing conditions</Typography>
-        {conditions.map((c) => (
-          <Toggle
-            key={c.id}
-            label={c.name}
-            help={[c.printer, c.medium].filter(Boolean).join(", ")}
-            checked={!state.without.includes(c.id)}
-            onChange={(on) =>
-              onChange({
-                without: on ? state.without.filter((id) => id !== c.id) : [...state.without, c.id],
-              })
-            }
-          />
-        ))}
+        {shelves(conditions, ownCondition).map(
+          ([heading, rows]) =>
+            rows.length > 0 && (
+              <Box key={heading} role="group" aria-label={heading}>
+                <Typography color="text.secondary">{heading}</Typography>
+                {rows.map((c) => (
+                  <Toggle
+                    key={c.id}
+                    label={c.name}
+                    help={[c.printer, c.medium].filter(Boolean).join(", ")}
+                    checked={!state.without.includes(c.id)}
+                    onChange={(on) =>
+                      onChange({
+                        without: on
+                          ? state.without.filter((id) => id !== c.id)
+                          : [...state.without, c.id],
+                      })
+                    }
+                  />
+                ))}
+              </Box>
+            ),
+        )}
       </Box>
       {making && (
         <NewListDialog

@@ -28,6 +28,7 @@ export function ArtworkStage({ job }: StageProps) {
           body: {
             artwork: artwork.id,
             conditions: job.destinations.map((d) => d.condition.id),
+            work: "",
             extra_channels: facts.extra_channels?.length ? "leave out" : "stop",
           },
         }),

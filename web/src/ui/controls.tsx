@@ -245,6 +245,7 @@ interface ChoiceProps<T extends string> {
   label: string;
   value: T;
   options: Readonly<Record<T, string>> | Named<T>;
+  groups?: readonly (readonly [heading: string, options: Named])[];
   help?: string;
   onChange: (value: T) => void;
 }

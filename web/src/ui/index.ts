@@ -14,6 +14,7 @@ export { RemoveButton } from "./RemoveButton";
 export { rove } from "./rove";
 export { Sentence } from "./Sentence";
 export { Sheet, TextLine } from "./Sheet";
+export * from "./shelves";
 export { SideList } from "./SideList";
 export { Tabs } from "./Tabs";
 export { TicketNumbers } from "./TicketNumbers";

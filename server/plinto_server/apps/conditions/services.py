@@ -273,6 +273,7 @@ def keep_simulated(simulated: SimulatedCondition, result: BuildResult) -> Printi
 def _details(simulated: SimulatedCondition) -> dict[str, Any]:
     return {
         "process": simulated.process,
+        "least_dot": simulated.least_dot,
         "supplies": simulated.supplies,
         "ticket": simulated.ticket,
     }

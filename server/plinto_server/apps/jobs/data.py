@@ -247,8 +247,11 @@ class JobName(serializers.Serializer):
 
 
 class NewJob(serializers.Serializer):
+    """work : a kind of work of the house rules in force, whose conditions are taken where none are named."""
+
     artwork = Own(queryset=Artwork.objects.all())
-    conditions = Own(queryset=PrintingCondition.objects.all(), many=True)
+    conditions = Own(queryset=PrintingCondition.objects.all(), many=True, default=())
+    work = serializers.CharField(max_length=60, default="")
     extra_channels = serializers.ChoiceField(["stop", "leave out"], default="stop")
 
 

@@ -27,6 +27,7 @@ from plinto_server import access, store
 from plinto_server.apps.artwork.models import Artwork
 from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.conditions.services import facts_of
+from plinto_server.apps.house.models import HouseRuleSet
 from plinto_server.apps.house.services import rules_in_force
 from plinto_server.apps.jobs.models import Destination, Job, JobLook, Moment
 from plinto_server.apps.profiles.services import (
@@ -93,17 +94,33 @@ def create_job(
     artwork: Artwork,
     conditions: list[PrintingCondition],
     extra_channels: str = "stop",
+    work: str = "",
 ) -> Job:
     """A job for an artwork, with a destination for every condition, by the house rules.
 
-    Raises BadRecipe where the artwork has channels beside its colours and nobody said that they may
+    work : a kind of work, which says where it goes where no condition is named. Raises BadRecipe where the artwork has channels beside its colours and nobody said that they may
     be left out.
     """
     settle_extra_channels(picture_facts(artwork), extra_channels)
+    conditions = list(conditions) or _usual_conditions(owner, work)
     job = Job.objects.create(owner=owner, artwork=artwork, name=artwork.name)
     for condition in conditions:
         add_destination(job, condition, extra_channels)
     return job
+
+
+def _usual_conditions(owner: User, work: str) -> list[PrintingCondition]:
+    """Where a kind of work goes by the house rules in force; raises Conflict where they say nothing."""
+    kind = next((k for k in rules_in_force(owner).work if k.name == work), None)
+    keys = kind.conditions if kind else ()
+    found = {c.key: c for c in access.mine(owner, PrintingCondition).filter(key__in=keys)}
+    if not found:
+        raise Conflict(
+            f"The house rules in force do not say where {work!r} goes."
+            if work
+            else "Name at least one printing condition."
+        )
+    return [found[key] for key in keys if key in found]
 
 
 @transaction.atomic
@@ -202,9 +219,15 @@ def answer_question(job: Job, answer: str, profile: str | None) -> Job:
 
 
 def uses_of_condition(condition: PrintingCondition, user: Any) -> list[Use]:
-    """The jobs that go to a condition."""
+    """The jobs that go to a condition, and the house rules that send work there."""
     rows = access.mine(user, Job).filter(destinations__condition=condition)
-    return [Use("job", job.name, f"/jobs/{job.pk}") for job in rows]
+    jobs = [Use("job", job.name, f"/jobs/{job.pk}") for job in rows]
+    names = [
+        rules.name
+        for rules in access.mine(user, HouseRuleSet)
+        if any(condition.key in kind["conditions"] for kind in rules.rules.get("work", ()))
+    ]
+    return jobs + [Use("house rules", name, "/house-rules") for name in names]
 
 
 def carry_destinations(condition: PrintingCondition, former: str, user: Any) -> int:

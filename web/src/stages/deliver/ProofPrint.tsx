@@ -7,7 +7,7 @@ import { api, ask } from "../../api";
 import { conditionsQuery } from "../../queries/conditions";
 import { keys } from "../../queries/keys";
 import { proofsQuery } from "../../queries/proofs";
-import { whenEmpty } from "../../ui";
+import { conditionGroups, whenEmpty } from "../../ui";
 import { Choice, Section } from "../../ui/controls";
 import type { StageProps } from "../StageRail";
 
@@ -57,7 +57,8 @@ export function ProofPrint({ job, destination, control }: StageProps) {
           <Choice
             label="On"
             value={String(proofer.id)}
-            options={Object.fromEntries(others.map((c) => [String(c.id), c.name]))}
+            options={[]}
+            groups={conditionGroups(others)}
             onChange={setChosen}
             help="The printer that shows this press. Its own profile must hold for the paper that lies in it."
           />

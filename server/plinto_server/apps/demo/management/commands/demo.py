@@ -25,6 +25,8 @@ from plinto_server.apps.conditions.services import (
     known_simulated,
 )
 from plinto_server.apps.folders.services import create_folder
+from plinto_server.apps.house.models import HouseRuleSet
+from plinto_server.apps.house.services import create_house_rules
 from plinto_server.apps.jobs.figures import deciding_facts
 from plinto_server.apps.jobs.models import Job
 from plinto_server.apps.jobs.services import change_recipe, create_job
@@ -76,6 +78,15 @@ def print_room(owner: User, conditions: dict[str, PrintingCondition]) -> None:
     office = Policy.objects.filter(owner=owner, name__startswith="Kind to office files").first()
     create_folder(owner, name="From the office", policy=office)
 
+
+WORK = {
+    "Poster": ("sheetfed-coated",),
+    "Bulletin": ("newsprint",),
+    "Scarf": ("polyester-satin",),
+    "Bag": ("cotton-four-screen", "two-screens"),
+    "Freezer bag": ("film-flexo",),
+}
+"""Kinds of work of the demo's house, with the conditions they go to."""
 
 SIGNALS = """Name;L;a;b
 harbour red;41,5;58;38
@@ -147,6 +158,9 @@ class Command(BaseCommand):
             with store.scratch(".pdf") as path:
                 star_atlas(path)
                 take_document(user, path, "star-atlas.pdf")
+        if not HouseRuleSet.objects.filter(owner=user).exists():
+            work = [{"name": name, "conditions": keys} for name, keys in WORK.items()]
+            create_house_rules(user, {"name": "Ternholm's own", "work": work})
         if not Policy.objects.filter(owner=user).exists():
             coated = conditions["sheetfed-coated"]
             for kind in ("strict-press", "office-files"):
