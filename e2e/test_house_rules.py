@@ -13,9 +13,11 @@ from steps import choose, place, removed, stage
 
 def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Path) -> None:
     place(screen, "House rules")
-    screen.get_by_role("button", name="New set").click()
     sets = screen.get_by_label("Sets of house rules")
     expect(sets).to_contain_text("in force")
+    screen.get_by_role("button", name="New set").click()
+    screen.get_by_role("button", name="Put in force").click()
+    expect(screen.get_by_text("This set is in force.")).to_be_visible()
     choose(screen, "No profile is embedded", "Ask each time")
     expect(screen.get_by_text("waits for an answer in the stage Source")).to_be_visible()
     with screen.expect_download() as waiting:
@@ -58,6 +60,8 @@ def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Pat
     screen.get_by_role("button", name="Put in force").click()
     expect(screen.get_by_text("This set is in force.")).to_be_visible()
     choose(screen, "No profile is embedded", "Assign the default")
+    sets.get_by_role("button", name="Ternholm").click()
+    screen.get_by_role("button", name="Put in force").click()
     sets.get_by_role("button", name="From elsewhere").click()
     removed(screen, "Remove")
     expect(sets).not_to_contain_text("From elsewhere")
@@ -65,3 +69,37 @@ def test_sets_are_made_exchanged_switched_and_obeyed(screen: Page, tmp_path: Pat
         {"name": "x.json", "mimeType": "application/json", "buffer": b"{"}
     )
     expect(screen.get_by_role("alert")).to_contain_text("not a file of house rules")
+
+
+def test_a_kind_of_work_ticks_where_it_goes(screen: Page, tmp_path: Path) -> None:
+    place(screen, "House rules")
+    screen.get_by_role("button", name="Add a kind of work").click()
+    kind = screen.get_by_role("listitem", name="New kind")
+    kind.get_by_label("Another condition for New kind").select_option(label="Newsprint")
+    kind.get_by_label("Another condition for New kind").select_option(label="Cotton four-screen")
+    expect(
+        kind.get_by_role("button", name="Take Cotton four-screen out of New kind")
+    ).to_be_visible()
+    kind.get_by_role("button", name="Take Newsprint out of New kind").click()
+    expect(kind.get_by_role("button", name="Take Newsprint out of New kind")).to_have_count(0)
+    kind.get_by_label("Name of the kind of work").fill("Flour sack")
+    kind.get_by_label("Name of the kind of work").press("Tab")
+    sack = screen.get_by_role("listitem", name="Flour sack")
+    expect(sack).to_be_visible()
+
+    Image.new("RGB", (60, 40), (180, 60, 90)).save(tmp_path / "plain.png", dpi=(300, 300))
+    place(screen, "Jobs")
+    screen.get_by_label("Artwork file").set_input_files(tmp_path / "plain.png")
+    ticked = screen.get_by_role("checkbox", checked=True)
+    expect(ticked).to_have_count(0)
+    screen.get_by_label("Kind of work").select_option("Bag")
+    expect(ticked).to_have_count(2)
+    screen.get_by_label("Kind of work").select_option("Flour sack")
+    expect(ticked).to_have_count(1)
+    expect(screen.get_by_role("checkbox", name="Cotton four-screen")).to_be_checked()
+    screen.get_by_role("checkbox", name="Newsprint").check()
+    expect(ticked).to_have_count(2)
+    screen.get_by_role("button", name="Close").click()
+    place(screen, "House rules")
+    sack.get_by_role("button", name="Remove").click()
+    expect(sack).to_have_count(0)

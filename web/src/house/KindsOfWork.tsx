@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -23,7 +23,11 @@ export function KindsOfWork({ work, onChange }: Props) {
   };
   return (
     <>
-      <Box component="ul" aria-label="Kinds of work" sx={{ listStyle: "none", m: 0, p: 0 }}>
+      <Box
+        component="ul"
+        aria-label="Kinds of work"
+        sx={{ listStyle: "none", m: 0, mt: 0.5, p: 0 }}
+      >
         {work.map((kind, i) => (
           <Kind
             key={kind.name}
@@ -54,20 +58,23 @@ function Kind({ kind, onChange, onRemove }: KindProps) {
     <Box
       component="li"
       aria-label={kind.name}
-      sx={{ borderTop: 1, borderColor: "divider", py: 1, display: "grid", gap: 0.5 }}
+      sx={{
+        borderTop: 1,
+        borderColor: "divider",
+        py: 0.75,
+        display: "grid",
+        gridTemplateColumns: "150px minmax(0, 1fr) auto",
+        columnGap: 1.5,
+        alignItems: "start",
+      }}
     >
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
-        <TextField
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          onBlur={() => name.trim() && name !== kind.name && onChange({ name: name.trim() })}
-          slotProps={{ htmlInput: { maxLength: 60, "aria-label": "Name of the kind of work" } }}
-          sx={{ width: 220 }}
-        />
-        <Button onClick={onRemove}>Remove</Button>
-      </Box>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, flexWrap: "wrap" }}>
-        <Typography color="text.secondary">goes to</Typography>
+      <TextField
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={() => name.trim() && name !== kind.name && onChange({ name: name.trim() })}
+        slotProps={{ htmlInput: { maxLength: 60, "aria-label": "Name of the kind of work" } }}
+      />
+      <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, flexWrap: "wrap" }}>
         {going.map((key) => (
           <Button
             key={key}
@@ -79,17 +86,15 @@ function Kind({ kind, onChange, onRemove }: KindProps) {
         ))}
         <Pick
           label={`Another condition for ${kind.name}`}
-          width={190}
+          width={160}
           value=""
-          prompt={whenEmpty(
-            conditions,
-            going.length ? "another condition…" : "choose a condition…",
-          )}
+          prompt={whenEmpty(conditions, going.length ? "and to…" : "goes to…")}
           options={[]}
           groups={conditionGroups(others, (c) => c.key)}
           onChange={(key) => onChange({ conditions: [...going, key] })}
         />
       </Box>
+      <Button onClick={onRemove}>Remove</Button>
     </Box>
   );
 }

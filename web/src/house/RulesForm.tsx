@@ -37,6 +37,7 @@ export function RulesForm({
   };
   const put = (part: Partial<HouseRules>) => onChange({ ...rules, ...part });
   const pair = { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2 };
+  const three = { ...pair, gridTemplateColumns: "1fr 1fr 1fr" };
   return (
     <Box component="form" onSubmit={(e) => e.preventDefault()}>
       <TextField
@@ -48,7 +49,7 @@ export function RulesForm({
         sx={{ mb: 1.5 }}
       />
       <Typography variant="h2">Default source profiles</Typography>
-      <Box sx={pair}>
+      <Box sx={three}>
         <Choice
           label="RGB"
           value={rules.rgb}
@@ -86,10 +87,6 @@ export function RulesForm({
         />
       </Box>
       <Typography variant="h2" sx={{ mt: 2 }}>
-        Where work goes
-      </Typography>
-      <KindsOfWork work={rules.work ?? []} onChange={(work) => put({ work })} />
-      <Typography variant="h2" sx={{ mt: 2 }}>
         How recipes start
       </Typography>
       <Box sx={pair}>
@@ -108,6 +105,10 @@ export function RulesForm({
           />
         </Box>
       </Box>
+      <Typography variant="h2" sx={{ mt: 2 }}>
+        Where work goes
+      </Typography>
+      <KindsOfWork work={rules.work ?? []} onChange={(work) => put({ work })} />
     </Box>
   );
 }

@@ -296,7 +296,7 @@ export function NewJobsPanel({ files, onClose }: { files: File[]; onClose: () =>
             )}
             <Button
               variant="contained"
-              sx={{ mt: 1 }}
+              sx={{ mt: 1, display: "flex" }}
               disabled={
                 !ticked.length || !ready.length || coming > 0 || blocked || create.isPending
               }
