@@ -161,6 +161,7 @@ def test_a_kind_of_work_says_where_it_goes(client, conditions) -> None:
 
     assert keys(job(work="Bulletin")) == [news.key, coated.key]
     assert keys(job(work="Bulletin", conditions=[coated.pk])) == [coated.key]
+    assert keys(job(work="", conditions=[coated.pk])) == [coated.key]
     for nowhere in ({"work": "Undecided"}, {"work": "Poster"}, {}):
         assert job(**nowhere).status_code == 409
     used = client.get(f"/api/conditions/{news.pk}/uses").json()

@@ -107,7 +107,7 @@ def test_unknown_addresses_of_the_api_are_problems(address) -> None:
 LOOK = {
     "plays": "paper", "veil_on": True, "veil": "#ff00ff", "ways": ["dark"], "map": "", "plates": ["K"], "grey": True,
     "display": "p3", "screen_veil_on": False, "break_up": 3, "layout": "moments", "arrangement": "split",
-    "surround": "dark", "bar": True,
+    "surround": "dark", "bar": True, "sheet": True,
 }  # fmt: skip
 
 

@@ -128,6 +128,9 @@ export function ComparisonViewer({
     borderColor: flipped ? "currentColor" : "transparent",
   };
   const common = { look, camera, picture, size: pane, onCamera: setChosen, pointer, mark, overlay };
+  // Beside a dividing line both must lie the same way round.
+  const mirrors = (view: PaneView) =>
+    look.sheet && !isSplit && control.recipe.delivery.mirror && view.kind === "proof";
   const caption = (view: PaneView, index: number, last: boolean) =>
     layout === "moments" && two ? (
       <Pick
@@ -164,6 +167,7 @@ export function ComparisonViewer({
       >
         {view.label}
         {view.kind === "proof" ? captionOf(look) : ""}
+        {mirrors(view) ? ", mirrored" : ""}
       </Typography>
     );
   const menu = (
@@ -184,6 +188,8 @@ export function ComparisonViewer({
         onSurround={(next) => onLook({ ...look, surround: next })}
         bar={look.bar}
         onBar={(bar) => onLook({ ...look, bar })}
+        sheet={look.sheet}
+        onSheet={(sheet) => onLook({ ...look, sheet })}
         onLookOut={lookFile.out}
         onLookIn={lookFile.in}
         without={canSendAsIs(job, destination) ? [] : ["unconverted"]}
@@ -305,7 +311,7 @@ export function ComparisonViewer({
                   : view;
             return (
               <Box key={view.key} sx={{ minWidth: 0 }}>
-                <Pane {...common} view={shown} />
+                <Pane {...common} view={shown} mirrored={mirrors(shown)} />
                 {look.bar && <SaturatedBar view={shown} look={look} width={pane.width} />}
                 <Box sx={bar}>
                   {caption(shown, two && arrangement === "single" ? (flipped ? 0 : 1) : i, last)}

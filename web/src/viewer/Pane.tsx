@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
 import type { PointerEvent } from "react";
 
-import { type Camera, type Size, toPane, visibleBox } from "./geometry";
+import { type Camera, MARGIN, type Size, toPane, visibleBox } from "./geometry";
 import type { PaneView } from "./layouts";
 import type { Look } from "./look";
 import { PaneOverlay } from "./PaneOverlay";
@@ -11,6 +11,40 @@ import { useDrawing } from "./useDrawing";
 import { usePicture } from "./usePicture";
 import type { Pointer } from "./usePointer";
 import { sourceOf, viewUrl } from "./viewUrl";
+
+const ONE = { x: 0, y: 0, w: 1, h: 1 };
+/** Screen pixels of bare medium that are shown around a print; the margin of a pane holds them. */
+const BARE = MARGIN - 2;
+
+/** The bare medium around the print, with its edge. */
+function Sheet({
+  url,
+  camera,
+  picture,
+  size,
+}: {
+  url: string;
+  camera: Camera;
+  picture: Size;
+  size: Size;
+}) {
+  const [left, top] = toPane(camera, size, 0, 0);
+  return (
+    <img
+      src={url}
+      alt="The sheet"
+      draggable={false}
+      style={{
+        position: "absolute",
+        left: left - BARE,
+        top: top - BARE,
+        width: picture.width * camera.scale + 2 * BARE,
+        height: picture.height * camera.scale + 2 * BARE,
+        outline: "1px solid #000",
+      }}
+    />
+  );
+}
 
 interface Props {
   view: PaneView;
@@ -24,6 +58,8 @@ interface Props {
   overlay: Overlay;
   /** Share of the width from the left that is left free, for the picture below. */
   uncovered?: number;
+  /** The print lies mirrored on its sheet. */
+  mirrored?: boolean;
 }
 
 /** One picture in its surround; drags, wheels and arrow keys move every pane. */
@@ -38,10 +74,11 @@ export function Pane({
   mark,
   overlay,
   uncovered,
+  mirrored = false,
 }: Props) {
   const { tool, stop } = useTool();
   const drawing = useDrawing(tool, camera.scale, stop);
-  const moves = useCameraMoves(camera, picture, size, onCamera);
+  const moves = useCameraMoves(camera, picture, size, onCamera, mirrored);
   const box = visibleBox(camera, picture, size);
   const dense = Math.min(2, window.devicePixelRatio);
   const fits = (n: number) => Math.max(1, Math.min(4096, Math.round(n)));
@@ -83,6 +120,7 @@ export function Pane({
     if (px >= 0 && py >= 0 && px < picture.width && py < picture.height) pointer.move(px, py);
   };
   const shown = picked.shown;
+  const onSheet = look.sheet && view.kind !== "original" && view.kind !== "corrected";
   const [left, top] = shown ? toPane(camera, size, shown.box.x, shown.box.y) : [0, 0];
   const cross = pointer.at && toPane(camera, size, pointer.at[0] + 0.5, pointer.at[1] + 0.5);
   const marked = mark && toPane(camera, size, mark[0] + 0.5, mark[1] + 0.5);
@@ -125,8 +163,17 @@ export function Pane({
         }),
         touchAction: "none",
         userSelect: "none",
+        ...(mirrored && { transform: "scaleX(-1)" }),
       }}
     >
+      {onSheet && (
+        <Sheet
+          url={viewUrl({ ...request, box: ONE, columns: 1, rows: 1, pane: "proof", sheet: true })}
+          camera={camera}
+          picture={picture}
+          size={size}
+        />
+      )}
       {shown && (
         <img
           src={shown.url}
@@ -152,6 +199,7 @@ export function Pane({
             placeItems: "center",
             p: 4,
             textAlign: "center",
+            ...(mirrored && { transform: "scaleX(-1)" }),
           }}
         >
           This view could not be made. Check the source profile, or reload the page.
@@ -163,6 +211,7 @@ export function Pane({
         drawn={drawing.places}
         camera={camera}
         size={size}
+        mirrored={mirrored}
       />
       {cross && (
         <Box

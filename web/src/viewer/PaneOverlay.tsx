@@ -9,10 +9,18 @@ interface Props {
   drawn: [number, number][];
   camera: Camera;
   size: Size;
+  /** It lies in a mirrored pane, where letters are turned back. */
+  mirrored: boolean;
 }
 
+const READABLE = {
+  transform: "scaleX(-1)",
+  transformBox: "fill-box",
+  transformOrigin: "center",
+} as const;
+
 /** Outlines and sample points over a picture: two thin lines, readable on any colour. */
-export function PaneOverlay({ overlay, tool, drawn, camera, size }: Props) {
+export function PaneOverlay({ overlay, tool, drawn, camera, size, mirrored }: Props) {
   const { typography } = useTheme();
   const at = ([x, y]: [number, number]) => toPane(camera, size, x, y);
   const path = (corners: [number, number][], closed: boolean) =>
@@ -97,6 +105,7 @@ export function PaneOverlay({ overlay, tool, drawn, camera, size }: Props) {
               stroke="#000"
               strokeWidth={2.5}
               paintOrder="stroke"
+              style={mirrored ? READABLE : undefined}
             >
               {p.label}
             </text>

@@ -17,6 +17,8 @@ interface Props {
   onSurround: (surround: Surround) => void;
   bar: boolean;
   onBar: (bar: boolean) => void;
+  sheet: boolean;
+  onSheet: (sheet: boolean) => void;
   /** The whole look as a file, and from one. */
   onLookOut: () => void;
   onLookIn: () => void;
@@ -38,6 +40,8 @@ export function ViewMenu({
   onSurround,
   bar,
   onBar,
+  sheet,
+  onSheet,
   onLookOut,
   onLookIn,
   without,
@@ -94,6 +98,9 @@ export function ViewMenu({
           item(key, `Surround: ${s.label}`, key === surround, () => onSurround(key as Surround)),
         )}
         {item("bar", "Saturated bars beside the pictures", bar, () => onBar(!bar))}
+        {item("sheet", "The sheet around the print, as it is delivered", sheet, () =>
+          onSheet(!sheet),
+        )}
         <Divider />
         {item("look-out", "This look as a file", false, onLookOut)}
         {item("look-in", "A look from a file…", false, onLookIn)}

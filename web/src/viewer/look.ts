@@ -24,6 +24,8 @@ export interface Look {
   breakUp: number;
   /** The outermost colours of the artwork's space, beside every picture. */
   bar: boolean;
+  /** The sheet's edge around the print, mirrored where it is delivered mirrored. */
+  sheet: boolean;
   layout: KeptLook["layout"];
   arrangement: KeptLook["arrangement"];
   surround: KeptLook["surround"];
@@ -42,6 +44,7 @@ export const DEFAULT_LOOK: Look = {
   screenVeilOn: false,
   breakUp: 0,
   bar: false,
+  sheet: false,
   layout: "pair",
   arrangement: "fit",
   surround: "mid",
@@ -73,6 +76,7 @@ export const lookToKeep = (look: Look): KeptLook => ({
   display: look.display,
   screen_veil_on: look.screenVeilOn,
   bar: look.bar,
+  sheet: look.sheet,
   break_up: look.breakUp,
   layout: look.layout,
   arrangement: look.arrangement,
@@ -94,6 +98,7 @@ export function lookFrom(kept: KeptLook | null): Look {
     display: kept.display,
     screenVeilOn: kept.screen_veil_on,
     bar: kept.bar,
+    sheet: kept.sheet,
     breakUp: kept.break_up,
     layout: kept.layout,
     arrangement: kept.arrangement,

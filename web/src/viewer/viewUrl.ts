@@ -22,6 +22,8 @@ export interface ViewRequest {
   look: Look;
   /** The outermost colours of the artwork's space in place of the picture. */
   bar?: boolean;
+  /** The bare medium, one pixel, in place of the picture. */
+  sheet?: boolean;
 }
 
 /** The part of the colours that the original depends on, so that its picture is fetched once. */
@@ -42,6 +44,7 @@ export function viewUrl(r: ViewRequest): string {
     rows: String(r.rows),
   });
   if (r.bar) q.set("bar", "1");
+  if (r.sheet) q.set("sheet", "1");
   if (r.look.display !== "srgb") q.set("display", r.look.display);
   if (r.pane === "unconverted") {
     q.set("plays", r.look.plays);

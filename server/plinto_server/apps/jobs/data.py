@@ -190,6 +190,7 @@ class LookData(serializers.Serializer):
     display = serializers.CharField(max_length=64, default="srgb")
     screen_veil_on = serializers.BooleanField(default=False)
     bar = serializers.BooleanField(default=False)
+    sheet = serializers.BooleanField(default=False)
     break_up = serializers.FloatField(min_value=0, max_value=20, default=0)
     layout = serializers.ChoiceField(LAYOUTS, default="pair")
     arrangement = serializers.ChoiceField(ARRANGEMENTS, default="fit")
@@ -251,7 +252,7 @@ class NewJob(serializers.Serializer):
 
     artwork = Own(queryset=Artwork.objects.all())
     conditions = Own(queryset=PrintingCondition.objects.all(), many=True, default=())
-    work = serializers.CharField(max_length=60, default="")
+    work = serializers.CharField(max_length=60, allow_blank=True, default="")
     extra_channels = serializers.ChoiceField(["stop", "leave out"], default="stop")
 
 

@@ -144,6 +144,14 @@ def render_proof(destination: Destination, recipe: Recipe, look: ProofLook, part
     return encode(shown, load_profile(look.display))
 
 
+def render_sheet(destination: Destination, recipe: Recipe, look: ProofLook) -> bytes:
+    """The bare medium as the press view shows it, one pixel."""
+    route = links.path_of(destination, recipe).route
+    bare = 0 if is_subtractive(route.destination.colour_space) else 65535
+    pixel = np.full((1, 1, route.destination.channels), bare, np.uint16)
+    return encode(_apply(links.screen_link(route, look), pixel), load_profile(look.display))
+
+
 HATCH = 8
 """Pixels from one line of the hatching to the next."""
 

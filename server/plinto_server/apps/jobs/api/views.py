@@ -90,6 +90,9 @@ class View(Described):
             OpenApiParameter(
                 "bar", bool, description="the device's outermost colours in place of the picture"
             ),
+            OpenApiParameter(
+                "sheet", bool, description="the bare medium, one pixel, in place of the picture"
+            ),
             OpenApiParameter("display", str, description="the screen's profile by reference"),
             OpenApiParameter("of", str, description="anything; tells addresses apart for browsers"),
             CHANGES,
@@ -103,7 +106,9 @@ class View(Described):
         artwork = destination.job.artwork
         part = rendering.Part(*box(request, artwork.facts), bar=flag(request, "bar", False))
         pane = PANE.of(request)
-        if pane == "original":
+        if flag(request, "sheet", False):
+            png = rendering.render_sheet(destination, recipe, _look(request))
+        elif pane == "original":
             source = services.source_of(artwork, recipe).profile
             png = rendering.render_original(
                 artwork, source, part, _display(request), negative=recipe.negative
