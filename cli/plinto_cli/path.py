@@ -26,11 +26,14 @@ from plinto_core.swatches.files import read_swatches, swatches_of_text, write_sw
 from plinto_core.swatches.swatches import swatches
 from plinto_core.transform.cube import read_cube
 from plinto_core.transform.direct import colour_names
-from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
+from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step, reversal
 
 
 def parse_step(word: str) -> Step:
-    """PROFILE[:INTENT[:bpc|nobpc]], PROFILE@RULES.json[:INTENT…] or FILE.cube; lab stands for the PCS."""
+    """PROFILE[:INTENT[:bpc|nobpc]], PROFILE@RULES.json[:INTENT…] or FILE.cube; lab stands for the PCS, and
+    reversed-rgb, reversed-cmyk and reversed-grey for numbers counted from the other end."""
+    if word.lower().startswith("reversed-"):
+        return reversal(word.lower().removeprefix("reversed-"))
     if word.lower().endswith(".cube"):
         table = read_cube(word)
         return NumbersStep(repr(Path(word).name), "RGB ", "RGB ", table.apply)
@@ -169,7 +172,7 @@ def path_command(
     """Send colours along a path of profiles: RGB 0..255, inks 0..100, Lab as L* a* b*.
 
     A step is PROFILE[:INTENT[:bpc|nobpc]], a .cube table, or lab; PROFILE@RULES.json separates anew by ink
-    rules. Device links and abstract profiles are
+    rules; reversed-rgb, reversed-cmyk and reversed-grey turn numbers round. Device links and abstract profiles are
     steps like others; a list of named colours can be the first, its CSV has the column Name.
     """
     chain = [parse_step(word) for word in steps]

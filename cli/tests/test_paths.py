@@ -126,6 +126,9 @@ def test_a_cube_table_is_a_step(tmp_path) -> None:
     assert done.returncode == 0, done.stderr
     # The table makes black of white, in the numbers of the profile before it.
     assert [abs(float(v)) < 0.05 for v in done.stdout.splitlines()[1].split(",")] == [True] * 3
+    done = plinto("path", "srgb", "reversed-rgb", text="R,G,B\n255,200,0\n")
+    assert done.stdout.splitlines()[-1] == "0,55,255"
+    assert plinto("path", "srgb", "reversed-hue", text="R,G,B\n1,2,3\n").returncode == 3
     assert plinto("path", tmp_path / "no.cube", "lab", text="R,G,B\n1,2,3\n").returncode == 3
 
 

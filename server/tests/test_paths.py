@@ -132,6 +132,17 @@ def test_a_table_is_a_step_under_its_title(client, title, said) -> None:
     assert [s["name"] for s in found["steps"]][1] == said
 
 
+def test_a_reversal_is_a_step_of_its_own(client) -> None:
+    steps = path("profile:srgb", "reversal:rgb", "profile:oprgb")
+    found = followed(client, steps, bar=1, first=0, second=1).json()
+    assert [s["name"] for s in found["steps"]][1] == "Reversed RGB"
+    for row in found["rows"]:
+        assert row["values"][1] == pytest.approx([255 - v for v in row["values"][0]], abs=0.02)
+    answer = followed(client, path("profile:srgb", "reversal:lab"), bar=1, first=0, second=1)
+    assert answer.status_code == 400
+    assert answer.json()["title"].startswith("Step 2: Numbers of 'lab' cannot be reversed")
+
+
 def test_a_recipe_is_a_step(client, job, conditions, typed) -> None:
     destination = job["destinations"][0]["id"]
     steps = path("profile:oprgb", f"job:{destination}", "lab:")

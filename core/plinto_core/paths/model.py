@@ -10,13 +10,14 @@ from plinto_core.fields import checked
 from plinto_core.icc.spaces import Intent
 
 MOST_STEPS = 12
-StepKind = Literal["profile", "condition", "table", "job", "inks", "lab"]
+StepKind = Literal["profile", "condition", "table", "job", "inks", "reversal", "lab"]
 STEP_KINDS: tuple[StepKind, ...] = get_args(StepKind)
 
 
 class PathStepData(BaseModel):
     """kind : a profile, a printing condition, a .cube table, the recipe of a job, a condition separated anew
-    by named ink rules, or Lab; ref : its reference as the caller resolves it, empty for Lab; intent, bpc : how colours come into it."""
+    by named ink rules, a reversal ("rgb", "cmyk" or "grey"), or Lab; ref : its reference as
+    the caller resolves it, empty for Lab; intent, bpc : how colours come into it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 

@@ -108,6 +108,19 @@ class NumbersStep:
 
 Step = PathStep | NumbersStep
 
+REVERSED = {"rgb": "RGB ", "cmyk": "CMYK", "grey": "GRAY"}
+"""Spaces whose numbers can be reversed, by the words people use."""
+
+
+def reversal(of: str) -> NumbersStep:
+    """Numbers counted from the other end: 0..1 to 1..0, for a table and a profile that count from
+    opposite ends. of : a key of REVERSED; raises BadInput for others."""
+    space = REVERSED.get(of)
+    if space is None:
+        raise BadInput(say("transform.no-reversal", of=of, known=", ".join(REVERSED)))
+    name = of if of == "grey" else of.upper()
+    return NumbersStep(f"Reversed {name}", space, space, lambda values: 1.0 - values)
+
 
 def _columns(space: str) -> list[str]:
     return ["Grey"] if space == "GRAY" else list(channel_names(space))

@@ -14,7 +14,7 @@ from plinto_core.paths.follow import follow
 from plinto_core.paths.model import MOST_STEPS, parse_path
 from plinto_core.transform.chain import lab_of_device
 from plinto_core.transform.cube import parse_cube
-from plinto_core.transform.path import LAB, NumbersStep, PathStep, follow_path
+from plinto_core.transform.path import LAB, NumbersStep, PathStep, follow_path, reversal
 from plinto_core.transform.standard_spaces import standard_profile
 
 SRGB = standard_profile("srgb")
@@ -76,6 +76,23 @@ def test_the_numbers_of_a_table_are_those_of_the_profile_before_it_unless_it_say
         alone.colours(0)
     with pytest.raises(BadInput):
         alone.colours(5)
+
+
+def test_a_reversal_stands_between_a_table_and_a_profile_that_count_from_opposite_ends(
+    coated,
+) -> None:
+    darker = NumbersStep("Darker", "CMYK", "CMYK", lambda v: 1 - (1 - v) ** 2)
+    inks = RNG.random((50, 4)) * 100
+    turned = [PathStep(coated), reversal("cmyk"), darker, reversal("cmyk"), PathStep(LAB)]
+    found = follow(turned, inks)
+    # A table that darkens the paper's share thins the inks: squares of the inks themselves.
+    assert found.values[3] == pytest.approx((inks / 100) ** 2 * 100)
+    assert found.lab[4] == pytest.approx(lab_of_device(coated, (inks / 100) ** 2), abs=1e-9)
+    assert follow([PathStep(SRGB), reversal("rgb")], RGB).values[1] == pytest.approx(255 - RGB)
+    with pytest.raises(BadInput, match="takes CMYK numbers"):
+        follow([PathStep(SRGB), reversal("cmyk")], RGB)
+    with pytest.raises(BadInput, match="cannot be reversed"):
+        reversal("lab")
 
 
 def test_a_recipe_takes_any_colours_to_its_own_numbers(coated) -> None:

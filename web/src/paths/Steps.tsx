@@ -36,7 +36,15 @@ function useStepChoices(): Choices {
   const jobs = useQuery(jobsQuery);
   const rules = useQuery(inkRulesQuery);
   return [
-    ["Connection space", [["lab:", "Lab"]]],
+    [
+      "Numbers",
+      [
+        ["lab:", "Lab"],
+        ["reversal:rgb", "Reversed RGB"],
+        ["reversal:cmyk", "Reversed CMYK"],
+        ["reversal:grey", "Reversed grey"],
+      ],
+    ],
     ...named(
       "Conditions",
       conditionGroups(conditions.data, (c) => `condition:${c.id}`),
@@ -219,7 +227,7 @@ export function Steps({ steps, first, second, walked, row, picture, onChange }: 
                     ×
                   </Small>
                 </Box>
-                {i > 0 && step.kind !== "table" && (
+                {i > 0 && step.kind !== "table" && step.kind !== "reversal" && (
                   <Box sx={{ display: "flex", gap: 1, alignItems: "center", pl: 2.25, mt: 0.25 }}>
                     <Pick
                       label={`Intent into step ${i + 1}`}

@@ -4,7 +4,7 @@ import type { PathStep } from "../api";
 export const stepCode = ({ kind, ref, intent, bpc }: PathStep) =>
   `${kind}:${ref}:${intent}${bpc ? "+" : ""}`;
 
-const KINDS = ["profile", "condition", "table", "job", "inks", "lab"];
+const KINDS = ["profile", "condition", "table", "job", "inks", "reversal", "lab"];
 const INTENTS = ["perceptual", "relative", "saturation", "absolute"];
 
 /** The step of an address, null for what is none. */

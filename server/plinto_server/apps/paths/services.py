@@ -23,7 +23,7 @@ from plinto_core.recipes import parse_recipe
 from plinto_core.recipes.separating import separation_step
 from plinto_core.swatches.ready import device_bar
 from plinto_core.swatches.swatches import Swatches, swatches
-from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step
+from plinto_core.transform.path import LAB, NumbersStep, PathStep, Step, reversal
 from plinto_server import access
 from plinto_server.apps.artwork import working_copy
 from plinto_server.apps.conditions.models import PrintingCondition
@@ -89,6 +89,9 @@ def _step(user: User, data: PathStepData) -> tuple[Step, str, str]:
         table = usable_table(user, data.ref)
         name = table.title or "colour table"
         return NumbersStep(name, "RGB ", "RGB ", table.apply), name, table.digest
+    if data.kind == "reversal":
+        step = reversal(data.ref)
+        return step, step.name, step.name
     if data.kind == "inks":
         return _separated(user, data)
     pk = _number(data.ref)
