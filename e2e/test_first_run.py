@@ -11,10 +11,11 @@ import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
+import pikepdf
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from steps import settled, stage
+from steps import place, settled, stage
 
 
 @pytest.fixture
@@ -50,13 +51,18 @@ def empty(chromium: Browser, tmp_path_factory: pytest.TempPathFactory) -> Iterat
     assert "Traceback" not in (data / "log").read_text()
 
 
-def test_from_nothing_to_a_first_job(empty: Page, received: Path, picture: Path) -> None:
-    empty.goto("/")
-    form = empty.get_by_role("form", name="First account")
+def first_account(page: Page) -> None:
+    page.goto("/")
+    form = page.get_by_role("form", name="First account")
     form.get_by_label("Name of the house").fill("Three Towers")
     form.get_by_label("Your name for signing in").fill("mira")
     form.get_by_label("Password").fill("a long enough one")
     form.get_by_role("button", name="Make the account and begin").click()
+    expect(page.get_by_role("list", name="First steps")).to_be_visible()
+
+
+def test_from_nothing_to_a_first_job(empty: Page, received: Path, picture: Path) -> None:
+    first_account(empty)
     steps = empty.get_by_role("list", name="First steps")
     expect(steps).to_contain_text("made of the profile of your press")
     steps.get_by_role("button", name="New condition…").click()
@@ -72,3 +78,66 @@ def test_from_nothing_to_a_first_job(empty: Page, received: Path, picture: Path)
     settled(empty)
     expect(empty.get_by_test_id("proof-caption").first).to_contain_text("Coldset, three towers")
     expect(empty.get_by_test_id("too_dark")).to_contain_text("%")
+
+
+def test_from_nothing_to_a_first_document_on_paper(
+    empty: Page, received: Path, tmp_path: Path
+) -> None:
+    first_account(empty)
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(300, 200))
+        pdf.pages[0].Contents = pikepdf.Stream(pdf, b"0.2 0.7 0.4 rg 20 20 100 100 re f")
+        pdf.save(tmp_path / "leaf.pdf")
+    place(empty, "Policies")
+    empty.get_by_role("button", name="New policy").click()
+    empty.get_by_role("menuitem", name="A new condition…").click()
+    empty.get_by_label("Profile of a condition").set_input_files(received)
+    dialog = empty.get_by_role("dialog", name="New condition")
+    dialog.get_by_role("button", name="Keep the condition").click()
+    expect(empty.get_by_label("Name of the policy")).to_have_value(
+        "Strict press, Coldset, three towers"
+    )
+    empty.get_by_label("Document file").set_input_files(tmp_path / "leaf.pdf")
+    empty.get_by_role("button", name="Run for real").click()
+    run = empty.get_by_role("status", name="Real run")
+    expect(run).to_have_attribute("data-state", "done", timeout=60_000)
+    run.get_by_role("button", name="Send it on…").click()
+    sheet = empty.get_by_role("dialog")
+    expect(sheet.get_by_label("Where to")).to_contain_text("no printer has a medium yet")
+    sheet.get_by_role("link", name="Set up a printer").click()
+    empty.get_by_role("button", name="New printer").click()
+    empty.get_by_role("button", name="Add a medium").click()
+    empty.get_by_label("Name of the medium").fill("Roll stock")
+    empty.get_by_label("Policy", exact=True).select_option("Strict press, Coldset, three towers")
+    empty.get_by_role("button", name="Keep the medium").click()
+    medium = empty.get_by_role("region", name="Roll stock")
+    medium.get_by_role("button", name="Print on it…").click()
+    panel = empty.get_by_role("region", name="Send to the printer")
+    expect(panel.get_by_role("note")).to_contain_text("Version 1 of Strict press")
+    panel.get_by_role("button", name="Print", exact=True).click()
+    expect(panel.get_by_role("status")).to_contain_text("is in the queue")
+    place(empty, "Queue")
+    record = empty.get_by_role("row", name="leaf.pdf").filter(has_text="New printer")
+    expect(record).to_contain_text("done", timeout=60_000)
+
+
+def test_from_nothing_to_a_printer_that_takes_rgb(empty: Page, picture: Path) -> None:
+    first_account(empty)
+    place(empty, "Printers")
+    empty.get_by_role("button", name="New printer").click()
+    empty.get_by_role("button", name="Add a medium").click()
+    empty.get_by_label("Name of the medium").fill("Pearl paper")
+    empty.get_by_label("Condition", exact=True).select_option("new")
+    dialog = empty.get_by_role("dialog", name="New condition")
+    dialog.get_by_label("Profile of the library").select_option(label="sRGB, RGB")
+    dialog.get_by_label("Process").select_option("photographic")
+    dialog.get_by_role("button", name="Keep the condition").click()
+    empty.get_by_role("button", name="Keep the medium").click()
+    medium = empty.get_by_role("region", name="Pearl paper")
+    medium.get_by_role("button", name="Print on it…").click()
+    panel = empty.get_by_role("region", name="Send to the printer")
+    panel.get_by_label("File to print").set_input_files(picture)
+    panel.get_by_role("button", name="Print", exact=True).click()
+    expect(panel.get_by_role("status")).to_contain_text("is in the queue")
+    place(empty, "Queue")
+    expect(empty.get_by_role("row", name=picture.name)).to_contain_text("done", timeout=60_000)

@@ -154,3 +154,21 @@ def test_hosts_proxy_and_secret_come_from_variables() -> None:
     assert given["CSRF_TRUSTED_ORIGINS"] == ["https://colour.example", "https://proof.example"]
     assert given["SECURE_PROXY_SSL_HEADER"] == ["HTTP_X_FORWARDED_PROTO", "https"]
     assert (given["SESSION_COOKIE_SECURE"], given["SECRET_KEY"]) == (True, "s")
+
+
+def test_a_house_that_knows_its_documents_lets_them_go_farther() -> None:
+    code = (
+        "import django; django.setup()\n"
+        "from plinto_core.document.pdf.bounds import check_image\n"
+        "check_image(20_000, 20_000, 3, 8)"
+    )
+
+    def ends(**variables: str) -> int:
+        return subprocess.run(
+            [sys.executable, "-c", code], capture_output=True, env={
+                **os.environ, "PLINTO_DATA": str(settings.DATA),
+                "DJANGO_SETTINGS_MODULE": "plinto_server.config.settings", **variables,
+            },
+        ).returncode  # fmt: skip
+
+    assert [ends(), ends(PLINTO_DOCUMENT_TIMES="2"), ends(PLINTO_DOCUMENT_TIMES="0.1")] == [1, 0, 1]

@@ -41,6 +41,8 @@ WORK_MEMORY = int(float(os.environ.get("PLINTO_WORK_MEMORY", "0")) * 2**30) or i
     0.6 * os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
 )
 """Bytes that one piece of long work may take."""
+DOCUMENT_TIMES = max(1.0, float(os.environ.get("PLINTO_DOCUMENT_TIMES", "1")))
+"""How much farther than usual documents may go."""
 FILE_MEMORY = int(float(os.environ.get("PLINTO_FILE_MEMORY", "2")) * 2**30)
 """Bytes that a file may take while it comes in, or a page while it is drawn."""
 WORK_MINUTES = float(os.environ.get("PLINTO_WORK_MINUTES", "15"))

@@ -6,6 +6,9 @@ class PoliciesConfig(AppConfig):
     name = "plinto_server.apps.policies"
 
     def ready(self) -> None:
+        from django.conf import settings
+
+        from plinto_core.document.pdf.bounds import widen
         from plinto_core.document.reports.report import PolicyReport
         from plinto_core.document.runs.compare import ComparisonReport
         from plinto_server.apps.conditions.models import PrintingCondition
@@ -15,6 +18,8 @@ class PoliciesConfig(AppConfig):
         from plinto_server.apps.work.kinds import KindOfWork, register
         from plinto_server.removal import leans
 
+        # In every process, so that a document is refused by none of them or by all.
+        widen(settings.DOCUMENT_TIMES)
         leans(PrintingCondition, services.uses_of_condition)
         on_replacement(services.carry_policies)
         register(
