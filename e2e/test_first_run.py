@@ -132,6 +132,16 @@ def test_from_nothing_to_a_printer_that_takes_rgb(empty: Page, picture: Path) ->
     dialog.get_by_label("Profile of the library").select_option(label="sRGB, RGB")
     dialog.get_by_label("Process").select_option("photographic")
     dialog.get_by_role("button", name="Keep the condition").click()
+    # Its driver converts: nothing else would, and the guard says so until it is set.
+    guard = empty.get_by_role("status", name="The guard")
+    expect(guard).to_contain_text("Colour would never be managed")
+    empty.get_by_label("Colour is managed by").select_option("driver")
+    empty.get_by_label("Colour in the driver").select_option("on")
+    expect(guard).not_to_contain_text("Refused")
+    # What is not kept yet is asked about before another place is shown.
+    empty.get_by_role("link", name="Jobs").first.click()
+    asked = empty.get_by_role("dialog", name="Leave without keeping it?")
+    asked.get_by_role("button", name="Stay here").click()
     empty.get_by_role("button", name="Keep the medium").click()
     medium = empty.get_by_role("region", name="Pearl paper")
     medium.get_by_role("button", name="Print on it…").click()

@@ -4,15 +4,32 @@ import { useQuery } from "@tanstack/react-query";
 import { type FolderChange } from "../api";
 import { policiesQuery } from "../queries/policies";
 import { printersQuery } from "../queries/printers";
-import { type EditorProps, Explained, Form, FormEnd, FormLine, Pick, useDraft } from "../ui";
+import {
+  type EditorProps,
+  Explained,
+  Form,
+  FormEnd,
+  FormLine,
+  Pick,
+  useDraft,
+  useUnkept,
+} from "../ui";
 import { Toggle } from "../ui/controls";
 
 const named = (draft: FolderChange) =>
   draft.name.trim() ? {} : { name: "A folder needs a name." };
 
 /** What a watched folder does with its files. */
-export function FolderForm({ start, error, onKeep, onAnyway, onClose }: EditorProps<FolderChange>) {
+export function FolderForm({
+  start,
+  error,
+  onKeep,
+  onAnyway,
+  onClose,
+  leaving,
+}: EditorProps<FolderChange>) {
   const form = useDraft<FolderChange>(start, onKeep, named);
+  const unkept = useUnkept(form, "The folder", leaving);
   const { draft, put } = form;
   const policies = useQuery(policiesQuery);
   const printers = useQuery(printersQuery);
@@ -100,6 +117,7 @@ export function FolderForm({ start, error, onKeep, onAnyway, onClose }: EditorPr
         help="Off: files stay where they are until it is watched again."
       />
       <FormEnd keep="Keep the folder" onClose={onClose} />
+      {unkept}
     </Form>
   );
 }

@@ -8,7 +8,7 @@ import { foldersQuery } from "../queries/folders";
 import { keys } from "../queries/keys";
 import { uploadToFolder } from "../queries/upload";
 import { Shell } from "../shell";
-import { Notice, RemoveButton, SideList, whenEmpty } from "../ui";
+import { type Leaving, Notice, RemoveButton, SideList, whenEmpty } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { FolderFiles } from "./FolderFiles";
 import { FolderForm } from "./FolderForm";
@@ -76,20 +76,25 @@ export function FoldersPage() {
     onSettled: refresh,
   });
   const error = folders.error ?? send.error;
-  const open = (id: number) => {
-    setOpened(id);
-    setEditing(null);
-  };
+  const leaving: Leaving = useRef(null);
+  const instead = (go: () => void) => (leaving.current ? leaving.current(go) : go());
+  const open = (id: number) =>
+    instead(() => {
+      setOpened(id);
+      setEditing(null);
+    });
   return (
     <Shell
       detail="Whatever is put into them goes through its policy."
       actions={
         <Button
           variant="contained"
-          onClick={() => {
-            keep.reset();
-            setEditing({ id: null, start: NEW, revision: null });
-          }}
+          onClick={() =>
+            instead(() => {
+              keep.reset();
+              setEditing({ id: null, start: NEW, revision: null });
+            })
+          }
         >
           New folder
         </Button>
@@ -126,6 +131,7 @@ export function FoldersPage() {
               onKeep={(draft) => keep.mutateAsync({ editing, draft })}
               onAnyway={(draft) => keep.mutate({ editing, draft, anyway: true })}
               onClose={() => setEditing(null)}
+              leaving={leaving}
             />
           )}
           {shown && editing === null && (

@@ -150,6 +150,7 @@ export function HouseRulesPage() {
             <RulesForm
               key={`${shown.id}-${shown.revision}`}
               rules={shown.rules}
+              busy={change.isPending}
               onChange={(rules) =>
                 change.mutate({
                   id: shown.id,

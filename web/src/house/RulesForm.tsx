@@ -18,9 +18,12 @@ const STANDARD: Record<string, Record<string, string>> = {
 /** One set; every change is saved as it is made. */
 export function RulesForm({
   rules,
+  busy,
   onChange,
 }: {
   rules: HouseRules;
+  /** A change is on its way: the next would be made of what stands no longer. */
+  busy: boolean;
   onChange: (rules: HouseRules) => void;
 }) {
   const profiles = useQuery(profilesQuery);
@@ -108,7 +111,9 @@ export function RulesForm({
       <Typography variant="h2" sx={{ mt: 2 }}>
         Where work goes
       </Typography>
-      <KindsOfWork work={rules.work ?? []} onChange={(work) => put({ work })} />
+      <Box component="fieldset" disabled={busy} sx={{ border: 0, m: 0, p: 0, minWidth: 0 }}>
+        <KindsOfWork work={rules.work ?? []} onChange={(work) => put({ work })} />
+      </Box>
     </Box>
   );
 }

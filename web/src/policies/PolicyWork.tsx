@@ -80,8 +80,7 @@ export function PolicyWork({ kept: newest, document, leaving, onGone }: Props) {
   }, [newest, changed, kept.revision]);
   const { ask: askToLeave, dialog } = useLeaving({
     what: changed ? `The changes of “${draft.name}” are not kept as a version yet.` : "",
-    keepLabel: `Keep as version ${newest.version + 1}`,
-    keep: () => keep.mutateAsync(false),
+    keep: [`Keep as version ${newest.version + 1}`, () => keep.mutateAsync(false)],
   });
   useEffect(() => {
     leaving.current = askToLeave;

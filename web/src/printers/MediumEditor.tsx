@@ -17,6 +17,7 @@ import {
   Pick,
   TicketNumbers,
   useDraft,
+  useUnkept,
 } from "../ui";
 import { NumberField, Toggle } from "../ui/controls";
 import { hasInks } from "../ui/wording";
@@ -33,8 +34,10 @@ export function MediumEditor({
   onKeep,
   onAnyway,
   onClose,
+  leaving,
 }: EditorProps<MediumChange>) {
   const form = useDraft<MediumChange>(start, onKeep, named);
+  const unkept = useUnkept(form, "The medium", leaving);
   const { draft, put } = form;
   const [making, setMaking] = useState(false);
   const conditions = useQuery(conditionsQuery);
@@ -244,6 +247,7 @@ export function MediumEditor({
         </Box>
       </Box>
       <FormEnd keep="Keep the medium" onClose={onClose} />
+      {unkept}
     </Form>
   );
 }

@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 
 import {
   api,
@@ -16,7 +16,15 @@ import { conditionsQuery } from "../queries/conditions";
 import { keys } from "../queries/keys";
 import { printersQuery } from "../queries/printers";
 import { Shell } from "../shell";
-import { ClashNotice, Explained, Notice, RemoveButton, SideList, whenEmpty } from "../ui";
+import {
+  ClashNotice,
+  Explained,
+  type Leaving,
+  Notice,
+  RemoveButton,
+  SideList,
+  whenEmpty,
+} from "../ui";
 import { MediumCard } from "./MediumCard";
 import { MediumEditor } from "./MediumEditor";
 import { changeOf, NEW_SETTINGS } from "./words";
@@ -110,11 +118,14 @@ export function PrintersPage() {
     duty: { ...DEFAULTS.ColourDuty, driver: "absent" },
     settings: NEW_SETTINGS,
   });
-  const open = (id: number) => {
-    setOpened(id);
-    setEditing(null);
-    setName(null);
-  };
+  const leaving: Leaving = useRef(null);
+  const instead = (go: () => void) => (leaving.current ? leaving.current(go) : go());
+  const open = (id: number) =>
+    instead(() => {
+      setOpened(id);
+      setEditing(null);
+      setName(null);
+    });
   return (
     <Shell
       detail="Colour is managed once on every way."
@@ -192,10 +203,12 @@ export function PrintersPage() {
                 {shown.paused ? "Let it go on" : "Pause"}
               </Button>
               <Button
-                onClick={() => {
-                  keep.reset();
-                  setEditing({ id: null, start: fresh(), revision: null });
-                }}
+                onClick={() =>
+                  instead(() => {
+                    keep.reset();
+                    setEditing({ id: null, start: fresh(), revision: null });
+                  })
+                }
               >
                 Add a medium
               </Button>
@@ -230,6 +243,7 @@ export function PrintersPage() {
                   keep.mutate({ editing, draft, printer: shown.id, anyway: true })
                 }
                 onClose={() => setEditing(null)}
+                leaving={leaving}
               />
             )}
             {shown.media
@@ -238,10 +252,12 @@ export function PrintersPage() {
                 <MediumCard
                   key={m.id}
                   medium={m}
-                  onEdit={() => {
-                    keep.reset();
-                    setEditing({ id: m.id, start: changeOf(m), revision: m.revision });
-                  }}
+                  onEdit={() =>
+                    instead(() => {
+                      keep.reset();
+                      setEditing({ id: m.id, start: changeOf(m), revision: m.revision });
+                    })
+                  }
                   onRefresh={refresh}
                 />
               ))}

@@ -1,9 +1,11 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { api, DEFAULTS, type Judgement, type Medium } from "../api";
 import { said } from "../api/said";
+import type { Leaving } from "../ui";
 import { MediumEditor } from "./MediumEditor";
 import { RouteLine } from "./RouteLine";
 import { changeOf, NEW_SETTINGS, settingFacts } from "./words";
@@ -148,8 +150,9 @@ describe("the editor of a medium", () => {
     })) as never);
   });
 
+  const leaving: Leaving = { current: null };
   const edit = (onKeep = vi.fn()) => {
-    render(
+    const element = (
       <QueryClientProvider client={new QueryClient()}>
         <MediumEditor
           start={changeOf(medium)}
@@ -157,9 +160,11 @@ describe("the editor of a medium", () => {
           onKeep={onKeep}
           onAnyway={() => undefined}
           onClose={() => undefined}
+          leaving={leaving}
         />
-      </QueryClientProvider>,
+      </QueryClientProvider>
     );
+    render(<RouterProvider router={createMemoryRouter([{ path: "/", element }])} />);
     return onKeep;
   };
 
@@ -182,6 +187,21 @@ describe("the editor of a medium", () => {
     await waitFor(() =>
       expect(onKeep.mock.lastCall?.[0]).toMatchObject({ name: "Gloss", settings: { heat: 300 } }),
     );
+  });
+
+  it("asks before a changed medium is left for another, and goes on only when told to", () => {
+    edit();
+    const go = vi.fn();
+    act(() => leaving.current?.(go));
+    expect(go).toHaveBeenCalledTimes(1);
+    fireEvent.change(screen.getByLabelText("Name of the medium"), { target: { value: "Matt" } });
+    act(() => leaving.current?.(go));
+    expect(screen.getByText("The medium was changed and is not kept yet.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Stay here" }));
+    expect(go).toHaveBeenCalledTimes(1);
+    act(() => leaving.current?.(go));
+    fireEvent.click(screen.getByRole("button", { name: "Leave without it" }));
+    expect(go).toHaveBeenCalledTimes(2);
   });
 
   it("keeps nothing without a name, and says so", async () => {

@@ -7,6 +7,7 @@ import { ProblemError } from "../api";
 import { ClashNotice } from "./ClashNotice";
 import { Notice } from "./Notice";
 import type { Draft } from "./useDraft";
+import type { Leaving } from "./useUnkept";
 
 const Shown = createContext<Draft<FieldValues> | null>(null);
 
@@ -18,6 +19,7 @@ export interface EditorProps<T> {
   /** Keeps it over what somebody else changed meanwhile. */
   onAnyway: (draft: T) => void;
   onClose: () => void;
+  leaving?: Leaving;
 }
 
 interface FormProps<T extends FieldValues> {

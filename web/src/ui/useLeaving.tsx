@@ -5,13 +5,12 @@ import { useBlocker } from "react-router";
 interface Props {
   /** What has not been kept yet, in words; empty where nothing would be lost. */
   what: string;
-  keepLabel: string;
-  /** Keeps it; resolves once that is done. */
-  keep: () => Promise<unknown>;
+  /** Keeps it on the spot; resolves once that is done. Without it one stays and keeps it there. */
+  keep?: readonly [label: string, keep: () => Promise<unknown>];
 }
 
 /** Asks before something that was not kept is left: on links, Back, and closing the window. */
-export function useLeaving({ what, keepLabel, keep }: Props): {
+export function useLeaving({ what, keep }: Props): {
   ask: (go: () => void) => void;
   dialog: ReactNode;
 } {
@@ -40,7 +39,7 @@ export function useLeaving({ what, keepLabel, keep }: Props): {
   };
   const keepAndGo = async () => {
     try {
-      await keep();
+      await keep?.[1]();
       setProblem(null);
       go();
     } catch (caught) {
@@ -60,11 +59,15 @@ export function useLeaving({ what, keepLabel, keep }: Props): {
           </Typography>
         )}
         <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
-          <Button variant="contained" autoFocus onClick={() => void keepAndGo()}>
-            {keepLabel}
-          </Button>
+          {keep && (
+            <Button variant="contained" autoFocus onClick={() => void keepAndGo()}>
+              {keep[0]}
+            </Button>
+          )}
           <Button onClick={go}>Leave without it</Button>
-          <Button onClick={stay}>Stay here</Button>
+          <Button autoFocus={!keep} onClick={stay}>
+            Stay here
+          </Button>
         </Box>
       </Box>
     </Dialog>
