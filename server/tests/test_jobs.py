@@ -421,3 +421,15 @@ def test_a_jobs_name_has_an_end(client, job) -> None:
     assert rename("y" * 201) == 400
     assert rename("") == 400
     assert client.get(f"/api/jobs/{job['id']}").json()["name"] == "x" * 200
+
+
+def test_the_sheet_is_what_the_artworks_white_prints_as(client, destination) -> None:
+    """White on its white laid relative is bare medium; its colour follows what the screen plays."""
+    change(client, destination, intent="relative")
+    for plays in ("colours", "black", "paper"):
+        sheet = view(client, destination, pane="proof", sheet=1, plays=plays)
+        assert sheet.shape == (1, 1, 3)
+        bar = view(client, destination, pane="proof", bar=1, columns=270, rows=9, plays=plays)
+        white = bar[4][bar[4].sum(axis=1).argmax()].astype(int)
+        assert np.abs(sheet[0, 0] - white).max() <= 1
+        assert (sheet.min() >= 254) == (plays != "paper")

@@ -463,18 +463,6 @@ def test_a_bar_shows_the_outermost_colours_as_each_pane_shows_its_picture(
     assert np.abs(negative - before).max() <= 1
 
 
-def test_the_sheet_is_what_the_artworks_white_prints_as(client, destination) -> None:
-    """White on its white laid relative is bare medium; its colour follows what the screen plays."""
-    change(client, destination, intent="relative")
-    for plays in ("colours", "black", "paper"):
-        sheet = view(client, destination, sheet=1, plays=plays)
-        assert sheet.shape == (1, 1, 3)
-        bar = view(client, destination, bar=1, columns=270, rows=9, plays=plays)
-        white = bar[4][bar[4].sum(axis=1).argmax()]
-        assert np.abs(sheet[0, 0] - white).max() <= 1
-        assert (sheet.min() >= 254) == (plays != "paper")
-
-
 def test_the_dot_that_vanishes_is_the_conditions(client, destination) -> None:
     """Else the mesh's of a screen, else a flexo plate's; none where nothing says that tones vanish."""
     condition = Destination.objects.get(pk=destination).condition

@@ -8,7 +8,7 @@ import { foldersQuery } from "../queries/folders";
 import { keys } from "../queries/keys";
 import { uploadToFolder } from "../queries/upload";
 import { Shell } from "../shell";
-import { type Leaving, Notice, RemoveButton, SideList, whenEmpty } from "../ui";
+import { Notice, RemoveButton, SideList, useInstead, whenEmpty } from "../ui";
 import { FileInput } from "../ui/FileInput";
 import { FolderFiles } from "./FolderFiles";
 import { FolderForm } from "./FolderForm";
@@ -76,8 +76,7 @@ export function FoldersPage() {
     onSettled: refresh,
   });
   const error = folders.error ?? send.error;
-  const leaving: Leaving = useRef(null);
-  const instead = (go: () => void) => (leaving.current ? leaving.current(go) : go());
+  const [leaving, instead] = useInstead();
   const open = (id: number) =>
     instead(() => {
       setOpened(id);

@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import {
   api,
@@ -19,10 +19,10 @@ import { Shell } from "../shell";
 import {
   ClashNotice,
   Explained,
-  type Leaving,
   Notice,
   RemoveButton,
   SideList,
+  useInstead,
   whenEmpty,
 } from "../ui";
 import { MediumCard } from "./MediumCard";
@@ -118,8 +118,7 @@ export function PrintersPage() {
     duty: { ...DEFAULTS.ColourDuty, driver: "absent" },
     settings: NEW_SETTINGS,
   });
-  const leaving: Leaving = useRef(null);
-  const instead = (go: () => void) => (leaving.current ? leaving.current(go) : go());
+  const [leaving, instead] = useInstead();
   const open = (id: number) =>
     instead(() => {
       setOpened(id);

@@ -21,6 +21,6 @@ export { TicketNumbers } from "./TicketNumbers";
 export { UndoBar } from "./UndoBar";
 export { type Check, type Draft, useDraft } from "./useDraft";
 export { useLeaving } from "./useLeaving";
-export { type Leaving, useUnkept } from "./useUnkept";
+export { type Leaving, useInstead, useUnkept } from "./useUnkept";
 export { whenEmpty } from "./whenEmpty";
 export * from "./wording";
