@@ -5,9 +5,11 @@ from __future__ import annotations
 import io
 
 import pytest
+from django.contrib.auth.models import User
 from PIL import Image
 
 from plinto_core.transform.standard_spaces import standard_profile
+from plinto_server.apps.conditions.models import PrintingCondition
 from plinto_server.apps.house.models import HouseRuleSet
 from uploading import upload
 
@@ -145,8 +147,12 @@ def test_nobody_sees_or_changes_anothers(client, django_user_model) -> None:
 
 def test_a_kind_of_work_says_where_it_goes(client, conditions) -> None:
     coated, news = conditions[:2]
+    stranger = User.objects.create_user("stranger")
+    theirs = PrintingCondition.objects.get(pk=news.pk)
+    theirs.pk, theirs.key, theirs.owner = None, "of-a-stranger", stranger
+    theirs.save()
     kinds = [
-        {"name": "Bulletin", "conditions": [news.key, "from-elsewhere", coated.key]},
+        {"name": "Bulletin", "conditions": [news.key, "from-elsewhere", theirs.key, coated.key]},
         {"name": "Undecided", "conditions": []},
     ]
     kept = keep(client, missing="assign", work=kinds).json()
